@@ -1,0 +1,14 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Circuits
+    # One way in which one place of a line can fail, with how often, how badly, and how constantly.
+    #
+    # id: relative to the circuit ("body_connector.signal.high_resistance"); place: where the hand would mend it;
+    # rate: relative to all faults of the vehicle; intermittent: share of such faults that come and go (0..1);
+    # severities: [[value, weight], ...], weights sum to 1; target: the element or nodes that it changes.
+    Fault = Struct.new(:id, :mode, :place, :name, :effect, :rate, :intermittent, :severities, :target, :pattern, :repair, :source,
+                       keyword_init: true)
+
+  end
+end

@@ -1,0 +1,137 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Circuits
+    # One circuit as a hand would follow it: head (module), joints and sections in turn, tail (sensor), with every wire
+    # through every joint. Made from a template record and what the vehicle sheet says differently.
+    #
+    # Builds the network of any state of the vehicle: which joints are apart, key on or off, wheel spinning, bulb fitted.
+    class Line
+      Wire = Struct.new(:id, :name, :colour, keyword_init: true)
+      Joint = Struct.new(:id, :name, :minutes, :needs, :exposed, :pins, :with, keyword_init: true)
+      # From joint `from` to joint `to` (Joints); `ohm` for one wire.
+      Section = Struct.new(:id, :from, :to, :ohm, :length_m, :flexes, :needs, keyword_init: true)
+      # apart: ids of joints; key: "on" or "off"; spin, bulb: true or false.
+      State = Struct.new(:apart, :key, :spin, :bulb, keyword_init: true) do
+        def self.of(apart: [], key: "off", spin: false, bulb: false)
+          new(apart: apart.sort, key: key, spin: spin, bulb: bulb).freeze
+        end
+      end
+
+      GIVEN_TOLERANCE = 0.08 # common practice: parts of one number agree within some 10 percent
+
+      attr_reader :template, :wires, :joints, :sections, :values
+
+      # template: a record of data/circuits; adaptation: a Hash as on the vehicle sheet (joints, wires, sections, values),
+      # keys as Strings; catalogue: for wire sizes. Raises InputError for an adaptation that does not fit.
+      def initialize(template, adaptation, catalogue)
+        @template = template
+        @catalogue = catalogue
+        @wires = wires_from(adaptation)
+        @joints = joints_from(adaptation)
+        @sections = sections_from(adaptation)
+        @given = (adaptation["values"] || {}).transform_values { |value| value.is_a?(Hash) ? value : { "value" => value } }
+        check_values
+        @values = template["values"].to_h { |name, value| [name, (@given.dig(name, "value") || value["value"]).to_f] }
+      end
+
+      def id
+        template["id"]
+      end
+
+      # One sigma, relative, of a value: the trade's spread, or a maker's where the sheet gives the figure itself.
+      def tolerance(name)
+        return @given[name].fetch("tolerance", GIVEN_TOLERANCE) if @given[name]
+
+        template["values"].fetch(name).fetch("tolerance", 0.0)
+      end
+
+      def joint(id)
+        joints.find { |joint| joint.id == id } or
+          raise UnknownNameError.new(field: "joint", given: id, known: joints.map(&:id))
+      end
+
+      def wire(id)
+        wires.find { |wire| wire.id == id }
+      end
+
+      # Places in the order of the hand: head, joint, section, joint, ... tail, and the ring where there is one.
+      def places
+        between = joints.each_with_index.flat_map { |joint, i| [joint.id, sections[i]&.id] }.compact
+        [template["head"]["id"], *between, template["tail"]["id"], *("ring" if ring?)]
+      end
+
+      def ring?
+        template["faults"].include?("tone_ring")
+      end
+
+      # The network of a state, whole, for a solver or a drawing. levels: ampere of a sink, where the line has one.
+      def network(state, sink_ampere: 0.0)
+        LineNetwork.new(self, @catalogue).build(state, sink_ampere: sink_ampere)
+      end
+
+      def sink
+        template["elements"].find { |element| element["kind"] == "sink" }
+      end
+
+      # Amperes of the sink's levels: [0.007, 0.014], or [] for a line without one.
+      def sink_levels
+        sink ? sink["levels"].map { |name| values.fetch(name) } : []
+      end
+
+      # The node of template notation: signal@head is the module's own pin, which is the head side of the first joint.
+      def node(name)
+        return name if name == Network::GROUND
+
+        wire, place = name.split("@")
+        case place
+        when "head" then "#{wire}@#{joints.first.id}.head"
+        when "tail" then "#{wire}@#{joints.last.id}.tail"
+        else name
+        end
+      end
+
+      private
+
+      def check_values
+        unknown = @given.keys - template["values"].keys
+        raise UnknownNameError.new(field: "values", given: unknown.first, known: template["values"].keys) if unknown.any?
+
+        @given.each do |name, value|
+          next if value["value"].is_a?(Numeric) && value["value"].positive?
+
+          raise InputError.new(field: "values.#{name}", given: value["value"], expected: "a number above 0 in #{template['values'][name]['unit']}")
+        end
+      end
+
+      def wires_from(adaptation)
+        given = adaptation["wires"] || {}
+        template["wires"].map do |wire|
+          Wire.new(id: wire["id"], name: wire["name"], colour: given.dig(wire["id"], "colour") || wire["colour"]).freeze
+        end
+      end
+
+      def joints_from(adaptation)
+        (adaptation["joints"] || template["joints"]).map do |joint|
+          Joint.new(id: joint["id"], name: joint["name"] || joint["id"].tr("_", " "), minutes: joint.fetch("minutes", 4), needs: joint["needs"],
+                    exposed: joint["exposed"] || false, pins: joint["pins"] || {}, with: joint["with"]).freeze
+        end
+      end
+
+      def sections_from(adaptation)
+        given = adaptation["sections"] || template["sections"]
+        if given.size != joints.size - 1
+          raise InputError.new(field: "sections", given: given.size, expected: "#{joints.size - 1} sections for #{joints.size} joints",
+                               fix: "Name one section between each joint and the next.")
+        end
+        given.each_with_index.map { |section, i| section_between(section, joints[i], joints[i + 1]) }
+      end
+
+      def section_between(section, from, to)
+        ohm = section["length_m"] * @catalogue.wire_ohm_per_m(section["cross_section_mm2"])
+        Section.new(id: "#{from.id}_to_#{to.id}", from: from, to: to, ohm: ohm, length_m: section["length_m"],
+                    flexes: section["flexes"] || false, needs: section["needs"]).freeze
+      end
+    end
+  end
+end

@@ -1,0 +1,87 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Circuits
+    # LU factorisation with partial pivoting (Doolittle; Golub and Van Loan, Matrix Computations, ch. 3; from memory).
+    # Dense, for networks of some tens of nodes. A pivot below 1e-13 of the largest entry of its column in the
+    # original matrix counts as singular.
+    class LU
+      # rows: n arrays of n Floats; not changed. Raises SingularNetworkError.
+      def initialize(rows)
+        @n = rows.size
+        @lu = rows.map(&:dup)
+        @order = (0...@n).to_a
+        factorise
+      end
+
+      # rhs: n Floats. Returns n Floats.
+      def solve(rhs)
+        y = @order.map { |row| rhs[row] }
+        forward(y)
+        backward(y)
+      end
+
+      # The inverse, as n rows of n Floats.
+      def inverse
+        columns = (0...@n).map { |k| solve(Array.new(@n) { |i| i == k ? 1.0 : 0.0 }) }
+        columns.transpose
+      end
+
+      private
+
+      def factorise
+        scale = column_scales
+        (0...@n).each do |k|
+          bring_up_pivot(k, scale[k])
+          eliminate_below(k)
+        end
+      end
+
+      def column_scales
+        (0...@n).map { |k| @lu.map { |row| row[k].abs }.max || 0.0 }
+      end
+
+      def bring_up_pivot(k, scale)
+        best = (k...@n).max_by { |row| @lu[row][k].abs }
+        if @lu[best][k].abs <= scale * 1e-15 || scale.zero?
+          raise SingularNetworkError, "the network has no single solution: look for ideal sources in parallel or a loop of them"
+        end
+        return if best == k
+
+        @lu[k], @lu[best] = @lu[best], @lu[k]
+        @order[k], @order[best] = @order[best], @order[k]
+      end
+
+      def eliminate_below(k)
+        pivot_row = @lu[k]
+        pivot = pivot_row[k]
+        (k + 1...@n).each do |i|
+          row = @lu[i]
+          next if row[k].zero?
+
+          factor = row[k] /= pivot
+          (k + 1...@n).each { |j| row[j] -= factor * pivot_row[j] }
+        end
+      end
+
+      def forward(y)
+        (1...@n).each do |i|
+          row = @lu[i]
+          sum = y[i]
+          (0...i).each { |j| sum -= row[j] * y[j] }
+          y[i] = sum
+        end
+      end
+
+      def backward(y)
+        (@n - 1).downto(0) do |i|
+          row = @lu[i]
+          sum = y[i]
+          (i + 1...@n).each { |j| sum -= row[j] * y[j] }
+          y[i] = sum / row[i]
+        end
+        y
+      end
+    end
+  end
+end

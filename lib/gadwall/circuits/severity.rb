@@ -1,0 +1,25 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Circuits
+    # How bad a fault can be: a grid of values with weights, so that a likelihood can be summed over it.
+    # A bad joint is anything from some ohms to megohms: evenly spread over the logarithm, unless known.
+    module Severity
+      # spec: {"open" => ohm}, {"log_uniform" => [from, to], "points" => n} or {"points" => [values]}.
+      # Returns [[value, weight], ...] with weights that sum to 1.
+      def self.grid(spec)
+        return [[spec["open"], 1.0]].freeze if spec["open"]
+        return even(spec["points"]) unless spec["log_uniform"]
+
+        low, high = spec["log_uniform"].map { |limit| Math.log(limit) }
+        step = (high - low) / spec["points"]
+        even((0...spec["points"]).map { |i| Math.exp(low + (step * (i + 0.5))) })
+      end
+
+      def self.even(values)
+        values.map { |value| [value, 1.0 / values.size] }.freeze
+      end
+      private_class_method :even
+    end
+  end
+end

@@ -1,0 +1,44 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # The answer of Diagnosis.assess. Frozen; never stored: the same evidence always gives it again.
+    class Assessment
+      attr_reader :system, :body, :posterior, :verdict, :weights, :next_tests, :cautions, :coverage
+
+      def initialize(system, body)
+        @system = system
+        @body = body
+        @posterior = Posterior.new(system, body)
+        @weights = Weight.new(posterior, body).rows.freeze
+        planner = NextTests.new(posterior, body)
+        @coverage = Coverage.new(system, body.observations)
+        @verdict = Verdict.new(posterior, body, Gates.new(system, coverage, body, planner), weights)
+        @next_tests = planner.ranked(needed: verdict.needed_tests).freeze
+        @cautions = Cautions.for(self).freeze
+        freeze
+      end
+
+      def suspects
+        posterior.suspects
+      end
+
+      # Rough minutes to a verdict: what is still open, at the rate of the best tests, and what the gates still ask.
+      def minutes_to_verdict
+        return 0 if verdict.proven?
+
+        best = next_tests.reject(&:needed).first
+        search = best && best.bits.positive? && verdict.state == "open" ? [posterior.entropy_bits / best.bits_per_minute, 90].min : 0
+        (search + next_tests.select(&:needed).sum(&:minutes)).round
+      end
+
+      # "sound", "suspect" or "unknown": how a place is to be drawn. A place is suspect from one chance in twenty.
+      def standing(circuit_id, place)
+        probability = posterior.places.fetch("#{circuit_id}/#{place}", 0.0)
+        return "suspect" if probability >= 0.05
+
+        coverage.cleared?(circuit_id, place) ? "sound" : "unknown"
+      end
+    end
+  end
+end

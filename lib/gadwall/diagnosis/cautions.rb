@@ -1,0 +1,24 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # Cautions that the moment calls for: those of the best next test, of the vehicle, and of the verdict.
+    module Cautions
+      # Returns [{rule:, text:}, ...], each once.
+      def self.for(assessment)
+        ids = vehicle(assessment.system.sheet) + assessment.next_tests.first(1).flat_map { |option| option.test.cautions } + verdict(assessment.verdict)
+        ids.uniq.map { |id| { rule: id, text: assessment.system.catalogue.cautions.fetch(id)["text"] }.freeze }
+      end
+
+      def self.vehicle(sheet)
+        [("high_voltage" unless sheet.power == "combustion"), ("accumulator" if sheet.booster == "electric_pump")].compact
+      end
+
+      def self.verdict(verdict)
+        module_led = !verdict.suspect.none? && verdict.suspect.fault.repair == "renew_module" && !verdict.proven?
+        module_led ? ["no_module_yet"] : []
+      end
+      private_class_method :vehicle, :verdict
+    end
+  end
+end

@@ -1,0 +1,125 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # What the evidence says of one circuit: for each atom and each duty, how likely everything seen there is, against how
+    # likely it is with the circuit sound. Ratios above 1 speak for the atom.
+    #
+    # Duty 1.0 is a fault that is always there; the others come and go. ratios[duty index][atom index].
+    class EvidenceWeights
+      attr_reader :ratios, :unpowered_ratio, :duties
+
+      # circuit: Vehicle::System::Circuit; body: Evidence::Body; catalogue: for the model's numbers.
+      def initialize(circuit, body, catalogue)
+        @circuit = circuit
+        @model = circuit.model
+        @catalogue = catalogue
+        @duties = [1.0, *catalogue.model("duties")]
+        @ratios = duties.map { Array.new(@model.atoms.size, 1.0) }
+        @unpowered_ratio = 1.0
+        body.observations.each { |observation| weigh_observation(observation) if observation.circuit.id == circuit.id }
+        body.scans.each { |scan| weigh_scan(scan) }
+      end
+
+      # By atom of a supply line, each duty: the ratio that the other circuits add when this atom takes the module's power.
+      # factor: product of their unpowered ratios.
+      def share_power(factor)
+        return unless @model.unpowering
+
+        duties.each_with_index do |duty, d|
+          @model.unpowering.each_with_index { |off, i| @ratios[d][i] *= (duty * off * factor) + (1 - (duty * off)) if off.positive? }
+        end
+      end
+
+      private
+
+      # density = (1 - botched) x model + botched x anything: one wrong probe cannot acquit the guilty.
+      def weigh_observation(observation)
+        densities = @model.table(observation.test).densities(observation.result, duties)
+        slack = @catalogue.model("botched") * Botched.density(observation)
+        kept = 1 - @catalogue.model("botched")
+        sound = (kept * densities.sound) + slack
+        @unpowered_ratio *= ((kept * densities.unpowered) + slack) / sound
+        densities.by_duty.each_with_index do |by_atom, d|
+          row = @ratios[d]
+          by_atom.each_with_index { |density, i| row[i] *= ((kept * density) + slack) / sound }
+        end
+      end
+
+      def weigh_scan(scan)
+        codes = scan.codes.select { |code| code.circuit_id == @circuit.id }
+        weigh_answer(scan.answered) if @model.unpowering && !scan.answered.nil?
+        return if scan.answered == false && codes.empty? # nobody looked
+
+        codes.empty? ? weigh_silence : codes.each_with_index { |code, n| weigh_code(code, repeated: n.positive?) }
+      end
+
+      def weigh_answer(answered)
+        each_atom do |i, duty|
+          off = @model.unpowering[i] * duty
+          answered ? 1 - (off * 0.98) : (off * 0.98) + 0.01
+        end
+        each_atom { 100.0 } unless answered # against one sound module in a hundred that misses a scan
+      end
+
+      # No code in this circuit although its monitors ran.
+      def weigh_silence
+        monitors = @model.monitors
+        each_atom { |i, duty| 1 - raised(monitors.by_atom[i], monitors.claims, duty) }
+        @unpowered_ratio *= 1 - raised(monitors.unpowered, monitors.claims, 1.0)
+      end
+
+      # A further code of the same circuit is hardly a second witness: it counts for a third (exponent).
+      def weigh_code(code, repeated:)
+        monitors = @model.monitors
+        claims = claims_of(code)
+        rest = repeated ? [] : monitors.claims - claims
+        sound = false_rate(code)
+        power = repeated ? 0.33 : 1.0
+        each_atom do |i, duty|
+          row = monitors.by_atom[i]
+          (((raised(row, claims, duty) * standing(code, claims, duty)) + sound) * quiet(row, rest, duty) / sound)**power
+        end
+        @unpowered_ratio *= ((raised(monitors.unpowered, claims, 1.0) * standing(code, claims, 1.0)) + sound) / sound
+      end
+
+      def claims_of(code)
+        names = @catalogue.claims.fetch(code.claim || "any")["any_of"]
+        names == ["any"] ? @model.monitors.claims : names
+      end
+
+      # Chance that any of these claims was raised by now.
+      def raised(row, claims, duty)
+        chance = claims.map { |claim| row[claim] || 0.0 }.max || 0.0
+        return chance if duty == 1.0
+
+        breaks = chance.positive? ? @model.monitors.dropout_chance(claims) : 0.0
+        [chance, breaks].max * 0.9
+      end
+
+      # Chance that a raised code stands with the status seen: present now, or history.
+      def standing(code, claims, duty)
+        return 1.0 if code.status.nil?
+
+        now = if duty < 1.0 then @model.monitors.key_on?(claims) ? duty : 0.4
+              else @model.monitors.key_on?(claims) ? 0.95 : 0.7
+              end
+        code.status == "current" ? now : 1 - now
+      end
+
+      # An electrical fault that the key-on monitors must see, and did not: one monitor may mute another, so not quite a witness.
+      def quiet(row, claims, duty)
+        missed = claims.select { |claim| @model.monitors.key_on?([claim]) }.map { |claim| row[claim] || 0.0 }.max || 0.0
+        1 - (0.92 * missed * (duty < 1.0 ? 0.5 : 1.0))
+      end
+
+      def false_rate(code)
+        @catalogue.model(code.status == "history" ? "history_code" : "false_code")
+      end
+
+      def each_atom
+        duties.each_with_index { |duty, d| @ratios[d].each_index { |i| @ratios[d][i] *= yield(i, duty) } }
+      end
+    end
+  end
+end

@@ -1,0 +1,101 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # Rules that stand between a high probability and the word 'proven' (data/diagnosis/gates.yml).
+    class Gates
+      # need: id; reason: why; tests: ids of tests that would meet it, cheapest set first found.
+      Missing = Struct.new(:need, :text, :reason, :tests, keyword_init: true)
+
+      NEEDS = { "wiring" => "Wiring between module and sensor proven", "supply" => "Feed and ground of the module proven under load",
+                "answered" => "The module answers a scan", "good_input" => "A known-good signal fed in at the module",
+                "direct" => "A test by hand at the place itself", "unexplained" => "Every present code explained",
+                "repeat" => "The reading that fits nothing measured again" }.freeze
+
+      # coverage: Coverage; body: Evidence::Body; planner: NextTests, for minutes.
+      def initialize(system, coverage, body, planner)
+        @system = system
+        @coverage = coverage
+        @body = body
+        @planner = planner
+      end
+
+      # suspect: Posterior::Suspect with a fault. Returns the Missing needs; empty when the gate is passed.
+      def missing(suspect)
+        gate = gate_for(suspect)
+        needs = gate["needs"].reject { |need| met?(need, suspect) }
+        needs.unshift("direct") if @coverage.accusing(suspect.circuit.id, suspect.fault.place).empty?
+        needs.map { |need| Missing.new(need: need, text: NEEDS.fetch(need), reason: gate["reason"], tests: tests_for(need, suspect)).freeze }
+      end
+
+      def gate_for(suspect)
+        kind = kind_of(suspect)
+        @system.catalogue.gates.values.find { |gate| gate["places"].include?(kind) }
+      end
+
+      private
+
+      def kind_of(suspect)
+        line = suspect.circuit.line
+        place = suspect.fault.place
+        return "joint" if line.joints.any? { |joint| joint.id == place }
+
+        line.sections.any? { |section| section.id == place } ? "section" : place
+      end
+
+      def met?(need, suspect)
+        case need
+        when "answered" then @body.scans.any?(&:answered)
+        when "supply" then @coverage.clearing(Vehicle::MODULE, "supply_plug").any? || supply_cleared?
+        when "wiring" then uncovered_wiring(suspect).empty?
+        when "good_input" then isolated?(suspect)
+        end
+      end
+
+      def supply_cleared?
+        @body.observations.any? { |each| each.circuit.id == Vehicle::MODULE && each.test.id == "loaded_supply" && @coverage.sound?(each) }
+      end
+
+      # Wires and joints from the module up to the sensor's plug. The plug itself is judged with the sensor.
+      def uncovered_wiring(suspect)
+        wiring(suspect.circuit).reject { |place| @coverage.cleared?(suspect.circuit.id, place) }
+      end
+
+      def wiring(circuit)
+        circuit.line.joints[0..-2].map(&:id) + circuit.line.sections.map(&:id)
+      end
+
+      # Shown by a test that nothing but this place can spoil: with the plug off, or a good signal fed in.
+      def isolated?(suspect)
+        @coverage.accusing(suspect.circuit.id, suspect.fault.place).any? { |each| Coverage.places(suspect.circuit.model, each.test) == [suspect.fault.place] }
+      end
+
+      def tests_for(need, suspect)
+        case need
+        when "supply" then ["#{Vehicle::MODULE}.loaded_supply"]
+        when "good_input" then ["#{suspect.circuit.id}.simulate_at_module"]
+        when "wiring" then [covering_test(suspect.circuit, uncovered_wiring(suspect))].compact
+        when "direct" then [telling_test(suspect)].compact
+        else []
+        end
+      end
+
+      # The test that covers most of the places for its minutes; not one that was just done.
+      def covering_test(circuit, wanted)
+        done = @body.observations.select { |each| each.circuit.id == circuit.id }.map { |each| each.test.id }
+        best = (circuit.model.tests.values.reject { |test| done.include?(test.id) }).max_by do |test|
+          [(Coverage.places(circuit.model, test) & wanted).size / @planner.minutes(circuit, test).to_f, test.id]
+        end
+        best && "#{circuit.id}.#{best.id}"
+      end
+
+      # The quickest test by hand that the suspected fault would spoil.
+      def telling_test(suspect)
+        index = suspect.circuit.model.faults.index(suspect.fault)
+        candidates = suspect.circuit.model.tests.values.select { |test| suspect.circuit.model.table(test).touches?(index) }
+        best = candidates.max_by { |test| [@planner.bits(suspect.circuit, test) / @planner.minutes(suspect.circuit, test), test.id] }
+        best && "#{suspect.circuit.id}.#{best.id}"
+      end
+    end
+  end
+end

@@ -1,0 +1,61 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # A line with every fault it can have and, on demand, what each would make every test and every monitor show.
+    # Pure tables of numbers, kept for as long as the line is: circuits that are wired alike share one model.
+    #
+    # An atom is one fault at one severity; arrays named `by atom` run in the order of `atoms`.
+    class LineModel
+      Atom = Struct.new(:fault, :fault_index, :severity, :weight, :condition)
+
+      attr_reader :line, :faults, :tests, :atoms, :predictor
+
+      def initialize(line, catalogue)
+        @line = line
+        @catalogue = catalogue
+        @faults = Circuits::FaultList.for(line, catalogue).freeze
+        @tests = Testing::Expansion.tests(line, catalogue).to_h { |test| [test.id, test] }.freeze
+        @atoms = faults.each_with_index.flat_map { |fault, index| atoms_of(fault, index) }.freeze
+        @predictor = Testing::Predictor.new(line, catalogue)
+        @tables = {}
+      end
+
+      def fault(id)
+        faults.find { |fault| fault.id == id }
+      end
+
+      # What a test shows: TestTable, computed once.
+      def table(test)
+        @tables[test.id] ||= TestTable.new(self, test, @catalogue.model("window_looks"))
+      end
+
+      # Chances that each monitor trips, with the line sound, with its module dead, and by atom.
+      def monitors
+        @monitors ||= Monitors.new(self)
+      end
+
+      def unpowered
+        @unpowered ||= Circuits::Effect.unpowered(line)
+      end
+
+      # By atom: how surely this line's fault leaves the module without power (only a supply line can).
+      def unpowering
+        @unpowering ||= line.template["powers"] ? atoms.map { |atom| unpowers?(atom) ? 1.0 : 0.0 } : nil
+      end
+
+      private
+
+      def atoms_of(fault, index)
+        fault.severities.map { |severity, weight| Atom.new(fault, index, severity, weight, Circuits::Effect.condition(line, fault, severity)).freeze }
+      end
+
+      def unpowers?(atom)
+        rule = line.template["powers"]
+        state = Circuits::Line::State.of(key: rule["state"]["key"])
+        @power_reader ||= Circuits::Reader.new(line, state)
+        @power_reader.read("volts", rule["probes"], atom.condition) < rule["below"]
+      end
+    end
+  end
+end

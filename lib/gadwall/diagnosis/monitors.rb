@@ -1,0 +1,61 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # What a control module's own monitors would make of a line: chances that a claim is raised, computed from the same
+    # solved circuit that the technician's meter is held to.
+    class Monitors
+      attr_reader :sound, :unpowered, :by_atom
+
+      def initialize(model)
+        @model = model
+        @rules = model.line.template["monitors"]
+        @sound = row(Circuits::Condition::SOUND)
+        @unpowered = row(model.unpowered)
+        @by_atom = model.atoms.map { |atom| row(atom.condition, atom.fault) }
+      end
+
+      # Does the claim, or one of those it may stand for, belong to monitors that run at key-on?
+      def key_on?(claims)
+        @rules.any? { |rule| claims.include?(rule["claim"]) && rule["runs"] == "key_on" }
+      end
+
+      def claims
+        @rules.map { |rule| rule["claim"] }.uniq
+      end
+
+      # The chance that dropouts alone raise the claim: for faults that come and go while driving.
+      def dropout_chance(claims)
+        @rules.select { |rule| claims.include?(rule["claim"]) && rule["signal"] }.map { |rule| rule["signal"]["dropouts"] || 0.0 }.max || 0.0
+      end
+
+      private
+
+      def row(condition, fault = nil)
+        signal = @model.predictor.module_signal(condition)
+        chances = @rules.to_h { |rule| [rule["claim"], chance(rule, condition, signal)] }
+        chances["internal"] = 0.6 if fault&.mode == "internal"
+        chances
+      end
+
+      def chance(rule, condition, signal)
+        return rule["signal"].fetch(signal, 0.0) if rule["signal"]
+
+        prediction = @model.predictor.number(probe(rule), condition)
+        inside = prediction.humps.sum { |mean, sigma, weight| weight * window(rule, mean, sigma) }
+        rule["detect"] * inside
+      end
+
+      def window(rule, mean, sigma)
+        limit = rule["above"] || rule["below"]
+        above = 0.5 * Math.erfc((limit - mean) / (sigma * 1.4142135623730951))
+        rule["above"] ? above : 1 - above
+      end
+
+      def probe(rule)
+        state = Circuits::Line::State.of(key: rule["state"]["key"])
+        Testing::Test.new(id: "monitor #{rule['claim']}", kind: "volts", state: state, probes: rule["probes"], record: {})
+      end
+    end
+  end
+end

@@ -1,0 +1,152 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # Which test tells the most for its minutes.
+    #
+    # What a test tells is the mutual information between its outcome and the place to be mended (Shannon; from memory):
+    # two faults that the same repair cures need not be told apart. Suspects outside the test's circuit all see the same
+    # sound line, so they count as one.
+    class NextTests
+      Option = Struct.new(:circuit, :test, :minutes, :bits, :outcomes, :needed, keyword_init: true) do
+        def id
+          "#{circuit.id}.#{test.id}"
+        end
+
+        def bits_per_minute
+          bits / minutes
+        end
+      end
+      # chance: of this outcome; places: {place => probability} after it.
+      Outcome = Struct.new(:index, :label, :good, :chance, :places, keyword_init: true)
+
+      LEAST_MASS = 0.004 # a circuit with less than this is not worth a test yet
+      LEAST_BELIEF = 1e-6
+      DETAILED = 6      # options whose outcomes are worked out for showing
+
+      def initialize(posterior, body)
+        @posterior = posterior
+        @catalogue = posterior.system.catalogue
+        @body = body
+        @done = body.observations.map { |observation| [observation.circuit.id, observation.test.id] }.tally
+      end
+
+      # Options, most bits per minute first; ties to the cheaper, then the less invasive, then by name.
+      # needed: ids of tests that a verdict waits for; they come first.
+      def ranked(needed: [])
+        options = @posterior.system.circuits.flat_map { |circuit| options_for(circuit, needed) }
+        sorted = options.sort_by { |option| order(option, needed) }
+        sorted.each_with_index.map { |option, i| i < DETAILED ? detailed(option) : option }
+      end
+
+      # Minutes of a test from where the vehicle stands now: reaching places is paid once.
+      def minutes(circuit, test)
+        reach = test.access.sum { |key, minutes| @body.open_access.include?(Evidence::Access.key_for(circuit.id, key)) ? 0 : minutes }
+        closing = test.closes.any? { |key| @body.open_access.include?(Evidence::Access.key_for(circuit.id, key)) } ? @catalogue.access["drive"]["reclose_minutes"] : 0
+        test.minutes + reach + closing
+      end
+
+      # What the test would tell, in bits.
+      def bits(circuit, test)
+        joint, rest = joint_table(circuit, test)
+        information(joint.values << rest)
+      end
+
+      private
+
+      def order(option, needed)
+        effort = option.minutes + @catalogue.model("handling_minutes") + (option.test.invasive * @catalogue.model("invasive_minutes"))
+        [option.needed ? needed.index(option.id) : needed.size, -(option.bits / effort).round(6), effort, option.id]
+      end
+
+      def options_for(circuit, needed)
+        mass = @posterior.mass(circuit)
+        circuit.model.tests.values.filter_map do |test|
+          id = "#{circuit.id}.#{test.id}"
+          asked = needed.include?(id)
+          next if mass < LEAST_MASS && !asked
+
+          bits = bits(circuit, test) * repeat_factor(circuit, test)
+          Option.new(circuit: circuit, test: test, minutes: minutes(circuit, test), bits: bits, outcomes: [], needed: asked) if bits > 1e-4 || asked
+        end
+      end
+
+      # The same look again with the same eyes tells less than the model, which takes each for a fresh one, believes.
+      def repeat_factor(circuit, test)
+        0.5**(@done[[circuit.id, test.id]] || 0)
+      end
+
+      # {place => chances by outcome} for the circuit's own suspects, and the row of everything else.
+      def joint_table(circuit, test)
+        table = circuit.model.table(test)
+        joint = shares(circuit, table).transform_values { |by_row| mix(table, by_row) }
+        outside = 1 - @posterior.mass(circuit)
+        [joint, table.rows[0].map { |chance| chance * outside }]
+      end
+
+      # {place => probability by distinct row of the table}.
+      def shares(circuit, table)
+        atoms = circuit.model.atoms
+        shares = Hash.new { |hash, place| hash[place] = Array.new(table.rows.size, 0.0) }
+        @posterior.atom_probabilities(circuit).each_with_index do |probabilities, d|
+          shown = d.zero? ? table.row_of : table.caught_row_of
+          met = table.meeting_chance(@posterior.duties[d])
+          probabilities.each_with_index do |p, i|
+            next if p < LEAST_BELIEF
+
+            share = shares[atoms[i].fault.place]
+            share[shown[i]] += p * met
+            share[0] += p * (1 - met) if met < 1.0
+          end
+        end
+        shares
+      end
+
+      def mix(table, by_row)
+        sums = Array.new(table.outcome_count, 0.0)
+        by_row.each_with_index do |p, k|
+          table.rows[k].each_with_index { |chance, bin| sums[bin] += p * chance } if p.positive?
+        end
+        sums
+      end
+
+      # Mutual information of a joint table: rows of chances that sum to 1 over all.
+      # I = sum p log p - sum row log row - sum column log column.
+      def information(rows)
+        columns = Array.new(rows.first.size, 0.0)
+        bits = 0.0
+        rows.each do |row|
+          total = 0.0
+          row.each_with_index do |p, bin|
+            next if p < 1e-12
+
+            total += p
+            columns[bin] += p
+            bits += p * Math.log2(p)
+          end
+          bits -= total * Math.log2(total) if total.positive?
+        end
+        [bits - columns.sum { |p| p.positive? ? p * Math.log2(p) : 0.0 }, 0.0].max
+      end
+
+      def detailed(option)
+        joint, rest = joint_table(option.circuit, option.test)
+        table = option.circuit.model.table(option.test)
+        outcomes = (0...table.outcome_count).filter_map do |bin|
+          chance = joint.values.sum { |row| row[bin] } + rest[bin]
+          outcome(option.circuit, table, bin, chance, joint, rest) if chance > 0.005
+        end
+        option.dup.tap { |copy| copy.outcomes = outcomes.sort_by { |each| -each.chance }.freeze }.freeze
+      end
+
+      def outcome(circuit, table, bin, chance, joint, rest)
+        inside = joint.to_h { |place, row| ["#{circuit.id}/#{place}", row[bin] / chance] }
+        prior_rest = 1 - @posterior.places.sum { |place, p| place.start_with?("#{circuit.id}/") ? p : 0.0 }
+        outside = @posterior.places.reject { |place, _| place.start_with?("#{circuit.id}/") }
+                            .transform_values { |p| prior_rest.positive? ? p / prior_rest * rest[bin] / chance : 0.0 }
+        Outcome.new(index: bin, label: table.outcome_label(bin), good: table.good?(bin), chance: chance,
+                    places: inside.merge(outside).sort_by { |_, p| -p }.first(4).to_h)
+      end
+    end
+  end
+end

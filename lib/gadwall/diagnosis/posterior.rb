@@ -1,0 +1,104 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # Probabilities after the evidence. Hypotheses: nothing wrong now, and every single fault.
+    #
+    # Circuits are independent, so a fault's weight is its prior times the ratio that its own circuit's evidence gives it
+    # (EvidenceWeights); a set of faults in different circuits is the product of such weights. That is how several faults
+    # at once will join: Suspect holds a list already.
+    class Posterior
+      # fault_ids: [] for nothing wrong now; place: what would be mended, "circuit/place".
+      Suspect = Struct.new(:circuit, :fault, :probability, :place, keyword_init: true) do
+        def none?
+          fault.nil?
+        end
+
+        def id
+          none? ? "none" : "#{circuit.id}.#{fault.id}"
+        end
+
+        def text
+          none? ? "nothing wrong now" : "#{circuit.title}: #{fault.name}"
+        end
+      end
+
+      NONE_PLACE = "none"
+
+      attr_reader :suspects, :system, :weights_by_circuit, :total
+
+      # system: Vehicle::System; body: Evidence::Body.
+      def initialize(system, body)
+        @system = system
+        @catalogue = system.catalogue
+        @priors = Priors.new(system, body)
+        @evidence = system.circuits.to_h { |circuit| [circuit.id, EvidenceWeights.new(circuit, body, @catalogue)] }
+        share_power
+        @weights_by_circuit = system.circuits.to_h { |circuit| [circuit.id, weights(circuit)] }
+        @none = @priors.none
+        @total = @none + weights_by_circuit.values.flatten.sum
+        @suspects = rank.freeze
+      end
+
+      def probability(full_id)
+        suspects.find { |suspect| suspect.id == full_id }&.probability || 0.0
+      end
+
+      def none
+        @none / total
+      end
+
+      # {place => probability}: faults that the same repair cures are one.
+      def places
+        @places ||= suspects.group_by(&:place).transform_values { |group| group.sum(&:probability) }.sort_by { |_, p| -p }.to_h
+      end
+
+      def entropy_bits
+        places.values.sum { |p| p.positive? ? -p * Math.log2(p) : 0.0 }
+      end
+
+      # Probability of each atom at each duty of a circuit: [duty index][atom index].
+      def atom_probabilities(circuit)
+        (@atom_probabilities ||= {})[circuit.id] ||= weights_by_circuit.fetch(circuit.id).map { |row| row.map { |weight| weight / total } }
+      end
+
+      # Probability that the fault sits in this circuit.
+      def mass(circuit)
+        weights_by_circuit.fetch(circuit.id).sum(&:sum) / total
+      end
+
+      # How much of the time a fault is there: 1.0, and the duties of those that come and go.
+      def duties
+        @duties ||= [1.0, *@catalogue.model("duties")].freeze
+      end
+
+      private
+
+      def share_power
+        wheels = system.circuits.select(&:wheel?)
+        factor = wheels.map { |circuit| @evidence[circuit.id].unpowered_ratio }.reduce(1.0, :*)
+        @evidence.each_value { |evidence| evidence.share_power(factor) }
+      end
+
+      def weights(circuit)
+        evidence = @evidence.fetch(circuit.id)
+        priors = @priors.by_atom(circuit, evidence.duties)
+        evidence.ratios.each_with_index.map { |row, d| row.each_with_index.map { |ratio, i| ratio * priors[d][i] } }
+      end
+
+      def rank
+        found = system.circuits.flat_map { |circuit| by_fault(circuit) }
+        none = Suspect.new(circuit: nil, fault: nil, probability: @none / total, place: NONE_PLACE)
+        (found << none).sort_by { |suspect| [-suspect.probability, suspect.id] }
+      end
+
+      def by_fault(circuit)
+        sums = Array.new(circuit.model.faults.size, 0.0)
+        weights_by_circuit[circuit.id].each { |row| row.each_with_index { |weight, i| sums[circuit.model.atoms[i].fault_index] += weight } }
+        circuit.model.faults.each_with_index.map do |fault, k|
+          Suspect.new(circuit: circuit, fault: fault, probability: sums[k] / total, place: "#{circuit.id}/#{fault.place}")
+        end
+      end
+    end
+  end
+end

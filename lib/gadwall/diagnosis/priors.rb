@@ -1,0 +1,42 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # Base rates of faults, shifted by what was said and done (data/codes/symptoms.yml).
+    class Priors
+      def initialize(system, body)
+        @catalogue = system.catalogue
+        @symptoms = body.symptoms.map { |symptom| @catalogue.symptoms.fetch(symptom.id) }
+        @intermittent = @symptoms.map { |symptom| symptom["intermittent"] || 1.0 }.reduce(1.0, :*)
+      end
+
+      # The weight of 'nothing wrong now' on the scale of the base rates.
+      def none
+        @catalogue.model("none_weight")
+      end
+
+      # Prior of each atom at each duty: [duty index][atom index].
+      def by_atom(circuit, duties)
+        rates = circuit.model.faults.map { |fault| rate(fault) }
+        shares = circuit.model.faults.map { |fault| duty_shares(fault, duties.size) }
+        duties.each_index.map { |d| circuit.model.atoms.map { |atom| rates[atom.fault_index] * atom.weight * shares[atom.fault_index][d] } }
+      end
+
+      private
+
+      def rate(fault)
+        key = "#{fault.place}.#{fault.mode}"
+        @symptoms.reduce(fault.rate) do |rate, symptom|
+          (symptom["factors"] || {}).reduce(rate) { |now, (pattern, factor)| File.fnmatch(pattern, key) ? now * factor : now }
+        end
+      end
+
+      # Always there; or coming and going, evenly over the duties of the model.
+      def duty_shares(fault, count)
+        odds = fault.intermittent * @intermittent
+        share = odds / (odds + 1 - fault.intermittent)
+        [1 - share, *Array.new(count - 1, share / (count - 1))]
+      end
+    end
+  end
+end

@@ -1,0 +1,120 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # One test on one line, as tables: what it shows with the line sound, with the module unpowered, and by atom.
+    #
+    # For choosing tests the outcomes are cut into regions. Atoms that show the same share a row: `rows` are the distinct
+    # ones (row 0 is the sound line), `row_of` names the row of each atom while it is there, `caught_row_of` the row of an
+    # atom that comes and goes, for the looks that catch it.
+    class TestTable
+      KEPT_RESULTS = 64
+
+      attr_reader :test, :rows, :row_of, :caught_row_of
+
+      # model: LineModel; test: Testing::Test; looks: momentary looks that a minute of watching is worth.
+      def initialize(model, test, looks)
+        @model = model
+        @test = test
+        @looks = looks
+        predict(model.predictor)
+        @scheme = test.numeric? ? Testing::Regions.new(@sound, model.predictor.scale(test)) : test.outcomes.keys
+        cut_into_rows
+        @densities = {}
+      end
+
+      # Number of outcomes that are told apart.
+      def outcome_count
+        test.numeric? ? @scheme.count : @scheme.size
+      end
+
+      # Text of an outcome, as a technician would say it.
+      def outcome_label(index)
+        test.numeric? ? @scheme.label(index) : test.outcomes.values[index]
+      end
+
+      def outcome_index(result)
+        @scheme.index(result)
+      end
+
+      # Is this outcome what a sound circuit shows?
+      def good?(index)
+        test.numeric? ? @scheme.good?(index) : %w[good even].include?(@scheme[index])
+      end
+
+      # The chance that one doing of the test meets a fault of this duty.
+      def meeting_chance(duty)
+        return 1.0 if duty == 1.0 || %w[table wiggle].include?(test.kind)
+
+        test.window? ? 1 - ((1 - duty)**@looks) : duty
+      end
+
+      # How likely a result is: Densities with the line sound, the module unpowered, and by duty and atom.
+      Densities = Struct.new(:sound, :unpowered, :by_duty)
+
+      # result: Quantity::Reading or an outcome id; duties: [1.0, ...].
+      def densities(result, duties)
+        @densities.shift if @densities.size > KEPT_RESULTS
+        @densities[result] ||= Densities.new(@sound.density(result), @unpowered.density(result), duties.map { |duty| row_of_densities(result, duty) })
+      end
+
+      # Does some severity of this fault make the test differ from sound by more than its scatter?
+      def touches?(fault_index)
+        @touches ||= touched_faults
+        @touches.include?(fault_index)
+      end
+
+      private
+
+      def predict(predictor)
+        @sound = predictor.predict(test, Circuits::Condition::SOUND)
+        @unpowered = predictor.predict(test, @model.unpowered)
+        @present = @model.atoms.map { |atom| predictor.predict(test, atom.condition, atom.fault) }
+        @caught = caught(predictor)
+      end
+
+      # By atom: what shows when a fault that comes and goes is met. Momentary tests meet it as it is.
+      def caught(predictor)
+        return @present unless test.window? || test.kind == "wiggle"
+
+        by_fault = @model.faults.map { |fault| predictor.caught(test, fault) || @sound }
+        @model.atoms.map { |atom| by_fault[atom.fault_index] }
+      end
+
+      def cut_into_rows
+        @rows = [@sound.bins(@scheme)]
+        seen = {}
+        @row_of = @present.map { |prediction| row_index(prediction, seen) }
+        @caught_row_of = @caught.equal?(@present) ? @row_of : @caught.map { |prediction| row_index(prediction, seen) }
+      end
+
+      def row_index(prediction, seen)
+        seen[prediction.object_id] ||= begin
+          bins = prediction.bins(@scheme)
+          rows.index { |row| alike?(row, bins) } || (rows << bins).size - 1
+        end
+      end
+
+      def alike?(row, other)
+        row.each_with_index.all? { |chance, i| (chance - other[i]).abs < 2e-3 }
+      end
+
+      def row_of_densities(result, duty)
+        met = meeting_chance(duty)
+        unmet = (1 - met) * @sound.density(result)
+        shown = duty == 1.0 ? @present : @caught
+        known = {}
+        shown.map { |prediction| known[prediction.object_id] ||= (met * prediction.density(result)) + unmet }
+      end
+
+      def touched_faults
+        @model.atoms.each_index.select { |i| far?(row_of[i]) || far?(caught_row_of[i]) }.map { |i| @model.atoms[i].fault_index }.to_set
+      end
+
+      # Total variation distance from the sound row of more than a half.
+      def far?(row)
+        rows[row].zip(rows[0]).sum { |a, b| (a - b).abs } / 2.0 > 0.5
+      end
+    end
+  end
+end

@@ -1,0 +1,51 @@
+# frozen_string_literal: true
+
+module Gadwall
+  # Root of every error the core raises on purpose. One subclass for each reaction of the caller.
+  class Error < StandardError; end
+
+  # Something a person typed or a file held cannot be used. Names the field, what was given, and what would do.
+  # `field` is a String; `given` anything; `expected` a String; `fix` a String or nil.
+  class InputError < Error
+    attr_reader :field, :given, :expected, :fix
+
+    def initialize(field:, given:, expected:, fix: nil)
+      @field = field
+      @given = given
+      @expected = expected
+      @fix = fix
+      super(["#{field}: #{show(given)} cannot be used; expected #{expected}.", fix].compact.join(" "))
+    end
+
+    private
+
+    def show(given)
+      return "nothing" if given.nil? || given.to_s.strip.empty?
+
+      text = given.to_s
+      "'#{text.length > 60 ? "#{text[0, 57]}..." : text}'"
+    end
+  end
+
+  # A name that the system at hand does not know (a test, a fault, a circuit). Suggests the nearest known ones.
+  class UnknownNameError < InputError
+    attr_reader :known
+
+    def initialize(field:, given:, known:, fix: nil)
+      @known = known
+      near = DidYouMean::SpellChecker.new(dictionary: known).correct(given.to_s).first(3)
+      near = known.first(8) if near.empty?
+      super(field: field, given: given, expected: "one of #{known.size} known names, such as #{near.join(', ')}", fix: fix)
+    end
+  end
+
+  # A record in data/ is broken. Raised at start, so that a wrong file never reaches a job.
+  class KnowledgeError < Error
+    def initialize(file:, record:, key:, problem:)
+      super("#{file}: record '#{record}', key '#{key}': #{problem}")
+    end
+  end
+
+  # A network that cannot be solved: two ideal voltage sources in parallel, a loop of ideal sources.
+  class SingularNetworkError < Error; end
+end

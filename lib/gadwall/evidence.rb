@@ -1,0 +1,42 @@
+# frozen_string_literal: true
+
+module Gadwall
+  # What was seen, as core values. Items are frozen; their order does not matter to the diagnosis.
+  module Evidence
+    # A test done: circuit and test of the System, result a Quantity::Reading or the id of an outcome. seq: place in the log.
+    Observation = Struct.new(:seq, :circuit, :test, :result, :typed, keyword_init: true)
+
+    # A code that stood in a scan. status: "current", "pending", "history" or nil; claim: id of data/codes/claims.
+    CodeSeen = Struct.new(:seq, :code, :failure_type, :status, :circuit_id, :claim, :text, keyword_init: true)
+
+    # A scan of the vehicle before the repair. answered: did the anti-lock module answer (nil: not noted).
+    Scan = Struct.new(:seq, :answered, :codes, keyword_init: true)
+
+    # Something said or noticed that shifts what is likely; id of data/codes/symptoms.
+    Symptom = Struct.new(:seq, :id, keyword_init: true)
+
+    # observations, scans, symptoms: Arrays of the above; open_access: keys of places already reached.
+    Body = Struct.new(:observations, :scans, :symptoms, :open_access, keyword_init: true) do
+      def self.empty
+        new(observations: [], scans: [], symptoms: [], open_access: [])
+      end
+
+      def with(observation)
+        self.class.new(observations: observations + [observation], scans: scans, symptoms: symptoms,
+                       open_access: open_access | Access.keys_of(observation))
+      end
+    end
+
+    # What a test leaves reached, for the next one.
+    module Access
+      def self.keys_of(observation)
+        observation.test.access.map { |key, _| key_for(observation.circuit.id, key) } - [key_for(observation.circuit.id, "drive")]
+      end
+
+      # A joint or a wheel belongs to its circuit; a module plug, a road to the vehicle.
+      def self.key_for(circuit_id, key)
+        key.start_with?("joint:") || key == "wheel_off" ? "#{circuit_id}/#{key}" : key
+      end
+    end
+  end
+end

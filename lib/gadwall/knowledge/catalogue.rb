@@ -1,0 +1,76 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Knowledge
+    # Everything in data/, by name.
+    class Catalogue
+      attr_reader :circuits, :claims, :failure_types, :chassis_codes, :access, :cautions, :gates, :repairs, :steps, :symptoms
+
+      # folder: the path of data/. Raises KnowledgeError for a record that cannot be used.
+      def initialize(folder)
+        @folder = folder
+        @circuits = Dir[path("circuits/*.yml")].sort.map { |file| Records.one(file) }.to_h { |record| [record["id"], record] }.freeze
+        @claims = by_id("codes/claims")
+        @failure_types = by_id("codes/failure_types")
+        @chassis_codes = by_id("codes/chassis")
+        @access = by_id("tests/access")
+        @cautions = by_id("tests/cautions")
+        @gates = by_id("diagnosis/gates")
+        @repairs = by_id("repairs/options")
+        @steps = by_id("repairs/steps")
+        @symptoms = by_id("codes/symptoms")
+        @lists = {}
+      end
+
+      # Ways to fail of one file in data/parts, as records.
+      def failure_modes(name)
+        list("parts/#{name}")
+      end
+
+      # Tests for a circuit template: those of its family and its own.
+      def tests(template)
+        names = ["tests/#{template['family']}", "tests/#{template['id']}"].uniq
+        names.select { |name| File.exist?(path("#{name}.yml")) }.flat_map { |name| list(name) }
+      end
+
+      # Ohms of a metre of bare copper at 20 degrees C. cross_section_mm2: a size of the table.
+      def wire_ohm_per_m(cross_section_mm2)
+        sizes = list("parts/wire").to_h { |record| [record["id"].to_f, record["mohm_per_m"] / 1000.0] }
+        sizes.fetch(cross_section_mm2.to_f) do
+          raise UnknownNameError.new(field: "cross_section_mm2", given: cross_section_mm2, known: sizes.keys.map(&:to_s))
+        end
+      end
+
+      def joint_value(id)
+        list("parts/joint").find { |record| record["id"] == id }.fetch("value")
+      end
+
+      # The assumed meter for "ohm", "V" or "A".
+      def meter(unit)
+        record = list("meter").find { |row| row["id"] == unit }
+        Quantity::Meter.new(**record.except("id").transform_keys(&:to_sym))
+      end
+
+      # One number of data/diagnosis/model.yml by its id.
+      def model(id)
+        @model ||= by_id("diagnosis/model")
+        @model.fetch(id).fetch("value")
+      end
+
+      private
+
+      def path(name)
+        File.join(@folder, name)
+      end
+
+      def list(name)
+        @lists ||= {}
+        @lists[name] ||= Records.list(path("#{name}.yml"))
+      end
+
+      def by_id(name)
+        list(name).to_h { |record| [record["id"], record] }.freeze
+      end
+    end
+  end
+end

@@ -1,0 +1,177 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Testing
+    # What a test on a line shows under a condition (the line sound, with a fault, its module dead).
+    class Predictor
+      GHOST_VOLT = 0.02    # common practice: what a 10 Mohm meter picks up on an open lead
+      GHOST_AMPERE = 0.00005 # common practice: zero of a hand-held meter on milliamperes
+
+      def initialize(line, catalogue)
+        @line = line
+        @catalogue = catalogue
+        @signal = Circuits::WheelSignal.new(line) if line.template["signal"]
+        @places = line.places
+        @readers = {}
+        @kept = {}
+        @meters = %w[ohm V A].to_h { |unit| [unit, catalogue.meter(unit)] }
+        @scales = @meters.transform_values { |meter| Scale.new(meter.unit, meter) }
+        @alternating = Scale.new("V", @meters["V"], log: true)
+        @lead = catalogue.model("lead_ohm")
+        @scatter = catalogue.model("scatter")
+      end
+
+      def scale(test)
+        test.state.spin ? @alternating : @scales.fetch(test.unit)
+      end
+
+      # Returns a Prediction::Number or ::Choice. fault: Circuits::Fault or nil, for tests that look at a place.
+      def predict(test, condition, fault = nil)
+        case test.kind
+        when "signal" then signal(test, fault_left(test, fault) ? condition : Circuits::Condition::SOUND)
+        when "table" then table(test, fault)
+        when "wiggle" then jump(test, test.record["otherwise"])
+        else number(test, condition)
+        end
+      end
+
+      # What shows when a fault that comes and goes is met: watched for a while, the signal breaks off; moved by hand, the
+      # value jumps. nil where this fault takes no part.
+      def caught(test, fault)
+        return jump(test, wiggle_chance(test, fault)) if test.kind == "wiggle"
+
+        fault_left(test, fault) ? category(test, "dropouts") : nil
+      end
+
+      # The chance of seeing a fault that comes and goes move: when its own place is moved, a neighbour, all beyond a
+      # joint, or something else.
+      def wiggle_chance(test, fault)
+        moved = @places.index(test.place)
+        at = @places.index(fault.place)
+        case test.record["span"]
+        when "beyond" then test.record[at > moved && fault.place != "ring" ? "here" : "elsewhere"]
+        when "before" then test.record[at < moved ? "here" : "elsewhere"]
+        else test.record[%w[here near].fetch((moved - at).abs, "elsewhere")]
+        end
+      end
+
+      # Category of the pulses as the module sees them; monitors look at this.
+      def module_signal(condition)
+        @signal&.at_module(condition)
+      end
+
+      # A monitor's or a test's plain number, humps and all. A condition that does not touch the state's network shows
+      # what a sound line shows.
+      def number(test, condition)
+        condition = Circuits::Condition::SOUND if reader(test.state).untouched_by?(condition)
+        return @kept[test] ||= measure(test, condition) if condition.equal?(Circuits::Condition::SOUND)
+
+        measure(test, condition)
+      end
+
+      private
+
+      def measure(test, condition)
+        scale = scale(test)
+        levels = levels_of(test)
+        Prediction::Number.new(levels.map { |ampere| hump(test, condition, ampere, scale, 1.0 / levels.size) }, scale)
+      end
+
+      def reader(state)
+        @readers[state] ||= Circuits::Reader.new(@line, state)
+      end
+
+      def levels_of(test)
+        test.state.key == "on" && @line.sink ? @line.sink_levels : [0.0]
+      end
+
+      def hump(test, condition, ampere, scale, weight)
+        value = read(test, condition, ampere)
+        spread = Math.sqrt((tolerance(test, condition, ampere, value)**2) + (hand(test, value)**2))
+        [scale.of(value), [scale.spread(value, spread), least(test, value)].max, weight]
+      end
+
+      # Leakage is whatever the day's damp makes it.
+      def least(test, value)
+        test.kind == "ohms" && value > 2.0e6 ? 0.6 : 0.0
+      end
+
+      def read(test, condition, ampere, **scaling)
+        value = reader(test.state).read(test.kind, test.probes, condition, ampere: ampere, **scaling)
+        test.state.spin ? value.abs : value
+      end
+
+      # One sigma from the meter, from the leads and from the hand.
+      def hand(test, value)
+        return GHOST_AMPERE + (value.abs * @scatter) if test.kind == "amperes"
+
+        contact = test.kind == "ohms" ? @lead : GHOST_VOLT * (test.state.spin ? 0.1 : 1.0)
+        Math.sqrt((@meters[test.unit].sigma(value)**2) + (contact**2) + ((@scatter * value)**2))
+      end
+
+      # One sigma from the tolerance of the parts: each moved by its own sigma, the reading taken again.
+      def tolerance(test, condition, ampere, value)
+        squares = @line.template["toleranced"].sum do |row|
+          sigma = @line.tolerance(row["value"] || row["drive"])
+          next 0.0 if sigma.zero?
+
+          moved = moved_reading(test, condition, ampere, row, 1 + sigma)
+          (moved - value)**2
+        end
+        Math.sqrt(squares)
+      end
+
+      def moved_reading(test, condition, ampere, row, factor)
+        return read(test, condition, ampere, scale_ohm: { row["element"] => factor }) if row["value"]
+        return read(test, condition, ampere * factor) if @line.sink && row["element"] == @line.sink["id"]
+
+        read(test, condition, ampere, scale_drive: { row["element"] => factor })
+      end
+
+      def signal(test, condition)
+        category = case test.record["at"]
+                   when "joint" then @signal.at(condition, test.probes, test.state)
+                   when "module_pins" then @signal.at_module(condition.with_hearing)
+                   else @signal.at_module(condition)
+                   end
+        category(test, category)
+      end
+
+      # A category as the test can tell it, with its misses spread over the other outcomes.
+      def category(test, name)
+        name = (test.record["blind"] || {}).fetch(name, name)
+        name = "even" unless test.outcomes.key?(name)
+        miss = (1 - test.record["hit"]) / (test.outcomes.size - 1)
+        keep([test, name]) { Prediction::Choice.new(test.outcomes.to_h { |outcome, _| [outcome, outcome == name ? test.record["hit"] : miss] }) }
+      end
+
+      def jump(test, chance)
+        keep([test, chance]) { Prediction::Choice.new(test.outcomes.keys.last => chance, "good" => 1 - chance) }
+      end
+
+      # One object for one distribution, so that tables can tell by identity what shows the same.
+      def keep(key)
+        @kept[key] ||= yield
+      end
+
+      # Does the fault take part in this test, or has the test put something sound in its place?
+      def fault_left(test, fault)
+        return true unless fault
+
+        without = test.record["without"] || []
+        head = @line.template["head"]["id"]
+        return false if without.include?("line") && fault.place != head
+
+        !without.include?(fault.place == @line.template["tail"]["id"] ? "sensor" : fault.place)
+      end
+
+      def table(test, fault)
+        row = fault && test.record["rows"].find { |candidate| candidate["fault"] == "#{fault.place}.#{fault.mode}" }
+        keep([test, row]) do
+          chances = test.record["otherwise"].merge(row ? row["outcome"] : {})
+          Prediction::Choice.new(chances.merge("good" => 1 - chances.values.sum))
+        end
+      end
+    end
+  end
+end

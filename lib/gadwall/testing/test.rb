@@ -1,0 +1,27 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Testing
+    # One test on one line, ready to be told to a technician. Ids are relative to the circuit; System adds its name.
+    #
+    # kind: "ohms", "volts", "amperes" (a number is read), "signal", "table", "wiggle" (one of `outcomes` is seen).
+    # access: [[key, minutes], ...], each paid once; place: where a look or a wiggle happens.
+    Test = Struct.new(:id, :title, :kind, :state, :probes, :where, :access, :closes, :minutes, :invasive, :cautions, :place, :outcomes,
+                      :record, :source, keyword_init: true) do
+      UNITS = { "ohms" => "ohm", "volts" => "V", "amperes" => "A" }.freeze
+
+      def unit
+        UNITS[kind]
+      end
+
+      def numeric?
+        UNITS.key?(kind)
+      end
+
+      # A test that watches for a while, and so can catch a fault that comes and goes.
+      def window?
+        record["window"] || false
+      end
+    end
+  end
+end
