@@ -4,7 +4,7 @@ module Gadwall
   module Knowledge
     # Everything in data/, by name.
     class Catalogue
-      attr_reader :circuits, :claims, :failure_types, :chassis_codes, :access, :cautions, :gates, :repairs, :steps, :symptoms
+      attr_reader :circuits, :claims, :failure_types, :chassis_codes, :access, :cautions, :gates, :repairs, :steps, :drive, :symptoms
 
       # folder: the path of data/. Raises KnowledgeError for a record that cannot be used.
       def initialize(folder)
@@ -18,6 +18,7 @@ module Gadwall
         @gates = by_id("diagnosis/gates")
         @repairs = by_id("repairs/options")
         @steps = by_id("repairs/steps")
+        @drive = by_id("repairs/drive")
         @symptoms = by_id("codes/symptoms")
         @lists = {}
       end

@@ -1,0 +1,39 @@
+# frozen_string_literal: true
+
+require "json"
+
+module Gadwall
+  # A whole job as JSON: docs/formats/case.schema.json says what may stand in it, docs/formats/case.md explains it.
+  class CaseFile
+    VERSION = 1
+    SCHEMA = File.join(ROOT, "docs/formats/case.schema.json")
+
+    attr_reader :data, :system, :log
+
+    # text: JSON. Raises InputError, one sentence that names the place. Nothing is half read.
+    def self.parse(text)
+      data = JSON.parse(text, max_nesting: 40)
+      SchemaCheck.new(SCHEMA).check(data)
+      new(data)
+    rescue JSON::ParserError, EncodingError => error
+      raise InputError.new(field: "case", given: error.message[/line \d+ column \d+/] || text.to_s[0, 30].scrub, expected: "a JSON document", fix: "See docs/formats/case.md.")
+    end
+
+    def initialize(data)
+      @data = data
+      @system = Vehicle::System.build(Vehicle::Sheet.new(data.fetch("vehicle")))
+      @log = Evidence::Log.new(data["evidence"] || [], system)
+      @log.body # every entry is read once, so that a wrong one is told before anything is computed
+    end
+
+    # The diagnosis as a plain Hash: the fields of docs formats section 3.
+    def assess
+      AssessmentJSON.of(Diagnosis.assess(system, log.body))
+    end
+
+    # vehicle: Hash of the sheet; entries: the log; extra: job, customer and so on. Returns JSON text.
+    def self.dump(vehicle:, entries:, extra: {})
+      JSON.pretty_generate({ "gadwall_case" => VERSION, "job" => extra, "vehicle" => vehicle, "evidence" => entries })
+    end
+  end
+end

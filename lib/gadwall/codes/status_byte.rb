@@ -1,0 +1,52 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Codes
+    # The status byte of a code (ISO 14229-1, Annex D; from memory).
+    class StatusByte
+      BITS = %w[testFailed testFailedThisOperationCycle pendingDTC confirmedDTC testNotCompletedSinceLastClear
+                testFailedSinceLastClear testNotCompletedThisOperationCycle warningIndicatorRequested].freeze
+
+      attr_reader :value
+
+      # text: two hexadecimal digits. Raises InputError.
+      def self.parse(text, field: "status")
+        unless text.to_s.strip.match?(/\A(?:0x)?[0-9A-Fa-f]{2}\z/)
+          raise InputError.new(field: field, given: text, expected: "a status byte of two hexadecimal digits, such as 2F, or one of #{WORDS.join(', ')}")
+        end
+        new(text.strip.delete_prefix("0x").to_i(16))
+      end
+
+      WORDS = %w[current pending history].freeze
+
+      # "current", "pending" or "history": a word, or read from a byte. nil stays nil.
+      def self.word(text, field: "status")
+        return nil if text.nil? || text.to_s.strip.empty?
+        return text.to_s.downcase if WORDS.include?(text.to_s.downcase)
+
+        parse(text, field: field).word
+      end
+
+      def initialize(value)
+        @value = value
+        freeze
+      end
+
+      def set
+        BITS.each_with_index.select { |_, bit| value[bit] == 1 }.map(&:first)
+      end
+
+      # Present now; failed lately but not confirmed; or only remembered.
+      def word
+        return "current" if value[0] == 1
+
+        value[2] == 1 && value[3].zero? ? "pending" : "history"
+      end
+
+      # Tested since clearing and in this cycle, and good: the only status that is a pass.
+      def passed?
+        value.zero?
+      end
+    end
+  end
+end

@@ -1,0 +1,78 @@
+# frozen_string_literal: true
+
+require "json"
+
+module Gadwall
+  # `bin/gadwall`: JSON on standard output, one sentence on standard error. Exit 0, 1 for bad input, 2 for wrong usage.
+  class CommandLine
+    USAGE = <<~TEXT
+      usage: gadwall assess CASE.json    suspects, next tests and verdict of a case
+             gadwall tests CASE.json     every test of the case's vehicle, with its outcomes
+             gadwall faults CASE.json    every fault that the case's vehicle can have
+             gadwall check CASE.json     read the case and say what is in it
+      CASE.json may be - for standard input. The format: docs/formats/case.md
+    TEXT
+    COMMANDS = %w[assess tests faults check].freeze
+    MOST_BYTES = 20_000_000
+
+    def initialize(out: $stdout, err: $stderr, input: $stdin)
+      @out = out
+      @err = err
+      @input = input
+    end
+
+    # arguments: Array of String. Returns the exit status.
+    def run(arguments)
+      command, path, *rest = arguments
+      return usage unless COMMANDS.include?(command) && path && rest.empty?
+
+      @out.puts JSON.pretty_generate(send(command, CaseFile.parse(text_of(path))))
+      0
+    rescue Error => error
+      @err.puts error.message.gsub(/\s+/, " ")
+      1
+    end
+
+    private
+
+    def usage
+      @err.puts USAGE
+      2
+    end
+
+    def text_of(path)
+      text = path == "-" ? @input.read(MOST_BYTES + 1) : read_file(path)
+      return text.to_s.dup.force_encoding("UTF-8") if text.to_s.bytesize <= MOST_BYTES
+
+      raise InputError.new(field: "file", given: path, expected: "a case of at most #{MOST_BYTES / 1_000_000} MB")
+    end
+
+    def read_file(path)
+      File.binread(path, MOST_BYTES + 1)
+    rescue SystemCallError => error
+      raise InputError.new(field: "file", given: path, expected: "a file that can be read (#{error.message[/\A[^@]+/].strip})")
+    end
+
+    def assess(kase)
+      kase.assess
+    end
+
+    def tests(kase)
+      kase.system.circuits.flat_map do |circuit|
+        circuit.model.tests.values.map do |test|
+          { test: "#{circuit.id}.#{test.id}", text: "#{circuit.title}: #{test.title}", unit: test.unit, outcomes: test.outcomes, minutes: test.minutes, where: test.where }.compact
+        end
+      end
+    end
+
+    def faults(kase)
+      kase.system.circuits.flat_map do |circuit|
+        circuit.model.faults.map { |fault| { fault: "#{circuit.id}.#{fault.id}", text: "#{circuit.title}: #{fault.name}", repair: fault.repair, source: fault.source } }
+      end
+    end
+
+    def check(kase)
+      { vehicle: kase.system.sheet.name, entries: kase.log.entries.size, standing: kase.log.standing.size, circuits: kase.system.circuits.map(&:id) }
+    end
+  end
+end

@@ -1,0 +1,44 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Proof
+    # The last scan against the first: gone, stayed, new, turned to history; modules lost and gained.
+    class ScanComparison
+      attr_reader :gone, :stayed, :new, :turned_to_history, :modules_lost, :modules_gained
+
+      # before, after: entries of kind "scan" (Hashes with "codes" and "modules").
+      def initialize(before, after)
+        was = codes(before)
+        is = codes(after)
+        @gone = (was.keys - is.keys).map { |key| was[key] }
+        @new = (is.keys - was.keys).map { |key| is[key] }
+        both = was.keys & is.keys
+        @turned_to_history = both.select { |key| current?(was[key]) && !current?(is[key]) }.map { |key| is[key] }
+        @stayed = (both.map { |key| is[key] } - @turned_to_history)
+        @modules_lost = answering(before) - answering(after)
+        @modules_gained = answering(after) - answering(before)
+        freeze
+      end
+
+      # Nothing present now, nothing new, nobody lost.
+      def clean?
+        new.empty? && modules_lost.empty? && (stayed + turned_to_history).none? { |code| current?(code) }
+      end
+
+      private
+
+      def codes(entry)
+        (entry["codes"] || []).to_h { |code| [[code["module"], Codes::CodeWord.parse([code["code"], code["failure_type"]].compact.reject(&:empty?).join("-")).to_s], code] }
+      end
+
+      def current?(code)
+        word = Codes::StatusByte.word(code["status"])
+        word.nil? || word == "current"
+      end
+
+      def answering(entry)
+        (entry["modules"] || []).reject { |row| row["answered"] == false }.map { |row| row["name"] }
+      end
+    end
+  end
+end
