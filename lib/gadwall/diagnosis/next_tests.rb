@@ -39,6 +39,11 @@ module Gadwall
         sorted.each_with_index.map { |option, i| i < DETAILED ? detailed(option) : option }
       end
 
+      # One test as an Option with its outcomes, whatever its rank.
+      def option(circuit, test)
+        detailed(Option.new(circuit: circuit, test: test, minutes: minutes(circuit, test), bits: bits(circuit, test), outcomes: [], needed: false))
+      end
+
       # Minutes of a test from where the vehicle stands now: reaching places is paid once.
       def minutes(circuit, test)
         reach = test.access.sum { |key, minutes| @body.open_access.include?(Evidence::Access.key_for(circuit.id, key)) ? 0 : minutes }

@@ -18,15 +18,16 @@ module Gadwall
 
       attr_reader :sheet, :circuits, :catalogue
 
-      # sheet: Sheet. Raises InputError where its circuits do not fit.
-      def self.build(sheet, catalogue = Knowledge.catalogue)
-        new(sheet, catalogue)
+      # sheet: Sheet; models: a Hash that the caller keeps, so that vehicles wired alike share what was computed.
+      # Raises InputError where the sheet's circuits do not fit.
+      def self.build(sheet, catalogue = Knowledge.catalogue, models: {})
+        new(sheet, catalogue, models)
       end
 
-      def initialize(sheet, catalogue)
+      def initialize(sheet, catalogue, models)
         @sheet = sheet
         @catalogue = catalogue
-        @models = {}
+        @models = models
         wheels = sheet.corners.map { |corner| circuit(corner, CORNERS.fetch(corner), "wheel_speed_#{sheet.sensors.fetch(corner)}") }
         @circuits = (wheels << circuit(MODULE, "anti-lock module", "module_supply")).freeze
       end

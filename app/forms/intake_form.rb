@@ -1,0 +1,69 @@
+# frozen_string_literal: true
+
+module Web
+  module Forms
+    # A vehicle taken in. Gathers all field errors, keeps what was typed, yields the sheet.
+    class IntakeForm
+      FIELDS = %w[name vin customer complaint layout front rear driver_side power booster park_brake].freeze
+      TRIAGE = { "red_lamp" => "Red brake lamp on", "soft_pedal" => "Pedal without force, or sinking", "dark_brake_lights" => "Brake lights do not light", "park_brake_fails" => "Park brake will not hold or let go" }.freeze
+
+      attr_reader :values, :errors
+
+      def initialize(params)
+        @values = FIELDS.to_h { |field| [field, params[field].to_s.strip] }
+        @symptoms = Array(params["symptoms"]).map(&:to_s)
+        @triage = Array(params["triage"]).map(&:to_s) & TRIAGE.keys
+        @errors = {}
+        check
+      end
+
+      attr_reader :symptoms, :triage
+
+      def ok?
+        errors.empty?
+      end
+
+      # The vehicle sheet as a Hash with String keys.
+      def vehicle
+        sheet = values.slice("name", "layout", "driver_side", "power", "booster", "park_brake").reject { |_, value| value.empty? }
+        sheet["vin"] = values["vin"] unless values["vin"].empty?
+        sheet.merge("sensors" => { "front" => values["front"], "rear" => values["rear"] })
+      end
+
+      # The first entry of the log.
+      def symptoms_entry
+        { "kind" => "symptoms", "ids" => symptoms, "words" => values["complaint"], "triage" => triage }
+      end
+
+      private
+
+      def check
+        length("name", 80, "what you call the vehicle, such as 'grey van, plate end 42'")
+        length("customer", 200, "the customer's name")
+        length("complaint", 4000, "what the customer says, in his words")
+        check_vin
+        Gadwall::Vehicle::Sheet.new(vehicle)
+        unknown = symptoms - Gadwall::Knowledge.catalogue.symptoms.keys
+        errors["symptoms"] = "'#{unknown.first}' is not on the list. Tick again." if unknown.any?
+      rescue Gadwall::InputError => error
+        field = { "sensors" => "front" }.fetch(error.field.split(".")[1], error.field.split(".")[1])
+        errors[field || "name"] = error.message
+      end
+
+      def length(field, most, expected)
+        size = values[field].length
+        return if size.between?(1, most)
+
+        errors[field] = size.zero? ? "Empty. Enter #{expected}." : "#{size} letters; at most #{most}. Shorten it."
+      end
+
+      # A wrong check digit is told by the intake page and never refused: outside some countries there is none.
+      def check_vin
+        vin = values["vin"]
+        return if vin.empty? || vin.match?(/\A[A-HJ-NPR-Za-hj-npr-z0-9]{17}\z/)
+
+        errors["vin"] = "'#{vin[0, 30]}' is not an identification number: 17 letters and digits, without I, O and Q. Leave it empty if it cannot be read."
+      end
+    end
+  end
+end

@@ -1,0 +1,191 @@
+# frozen_string_literal: true
+
+module Web
+  module Pages
+    # Everything the trace screen shows, sorted and worded.
+    class TracePage
+      SHOWN_SUSPECTS = 7
+      SHOWN_OPTIONS = 6
+      # moved: change of the place's chance through the last reading, -1..1.
+      SuspectRow = Struct.new(:rank, :text, :probability, :moved, :place, :circuit_id, keyword_init: true)
+      LogRow = Struct.new(:seq, :title, :said, :bits, :doubtful, :withdrawn, :reason, :withdrawable, keyword_init: true)
+
+      attr_reader :file, :errors, :typed, :option, :circuit
+
+      # file: Desk::File; test_id, circuit_id: chosen by hand, or nil; errors, typed: of a refused reading.
+      def initialize(file, test_id: nil, circuit_id: nil, errors: {}, typed: nil)
+        @file = file
+        @assessment = file.standing.assessment
+        @errors = errors
+        @typed = typed
+        @option = choose(test_id, circuit_id)
+        @circuit = @option&.circuit || @assessment.system.circuits.first
+      end
+
+      def verdict
+        @assessment.verdict
+      end
+
+      def figure
+        Svg::LineFigure.new(circuit.line, title: circuit.title, standings: standings, probes: option ? option.test.probes : [],
+                                          apart: option ? option.test.state.apart : []).to_s
+      end
+
+      def plan
+        shares = @assessment.system.circuits.to_h { |each| [each.id, @assessment.posterior.mass(each)] }
+        Svg::VehiclePlan.new(shares, here: circuit.id, driver_side: @assessment.system.sheet.driver_side, href: ->(id) { "#{base}/trace?circuit=#{id}" }).to_s
+      end
+
+      def base
+        "/jobs/#{file.job.number}"
+      end
+
+      # Suspected places, most probable first; the fault that leads in each gives the words.
+      def suspects
+        shown_places.each_with_index.map do |(place, probability), i|
+          lead = @assessment.suspects.find { |suspect| suspect.place == place }
+          SuspectRow.new(rank: i + 1, text: lead.text, probability: probability, moved: probability - before.fetch(place, probability), place: place,
+                         circuit_id: lead.circuit&.id)
+        end
+      end
+
+      # Places too unlikely to list one by one.
+      def unlikely_count
+        @assessment.posterior.places.size - shown_places.size
+      end
+
+      # What the last reading did, in a sentence; nil before the first.
+      def change
+        last = last_reading or return nil
+        up = moves.max_by(&:last)
+        down = moves.min_by(&:last)
+        told = [("up: #{words(up)}" if up && up.last > 0.02), ("down: #{words(down)}" if down && down.last < -0.02)].compact
+        [last, told.empty? ? "hardly moved anything" : told.join("; ")]
+      end
+
+      # Meaning of each outcome of the test shown: [label, chance, what it points to, good].
+      def outcomes
+        (option&.outcomes || []).first(5).map { |outcome| [outcome.label, outcome.chance, place_name(outcome.places.keys.first), outcome.good] }
+      end
+
+      def other_options
+        @assessment.next_tests.reject { |each| option && each.id == option.id }.first(SHOWN_OPTIONS)
+      end
+
+      # Every test of the circuit shown, for choosing by hand: [[id, title], ...].
+      def all_tests
+        circuit.model.tests.values.map { |test| ["#{circuit.id}.#{test.id}", test.title] }
+      end
+
+      def log_rows
+        rows = @assessment.weights.to_h { |row| [row.observation.seq, row] }
+        file.log.entries.reject { |entry| entry["kind"] == "withdraw" || entry["phase"] == "after" }.select { |entry| shown?(entry) }.reverse.map { |entry| log_row(entry, rows[entry["seq"]]) }
+      end
+
+      # Questions that a doubtful reading raises, if the last one is doubtful.
+      def doubt
+        row = @assessment.weights.last
+        row && row.surprise > Gadwall::Diagnosis::Weight::DOUBTED ? row.observation : nil
+      end
+
+      def cautions
+        ids = option ? option.test.cautions : []
+        told = @assessment.cautions.map { |caution| caution[:rule] } - @assessment.next_tests.first(1).flat_map { |each| each.test.cautions }
+        (ids + told).uniq.map { |id| @assessment.system.catalogue.cautions.fetch(id)["text"] }
+      end
+
+      def minutes_left
+        @assessment.minutes_to_verdict
+      end
+
+      def place_name(place)
+        suspect = @assessment.suspects.find { |each| each.place == place }
+        suspect.nil? || suspect.none? ? "nothing wrong now" : place_words(suspect)
+      end
+
+      private
+
+      def shown_places
+        @assessment.posterior.places.first(SHOWN_SUSPECTS).select.with_index { |(_, probability), i| i < 2 || probability >= 0.01 }
+      end
+
+      def choose(test_id, circuit_id)
+        return by_hand(test_id) if test_id
+
+        @assessment.next_tests.find { |each| circuit_id.nil? || each.circuit.id == circuit_id } || fallback(circuit_id)
+      end
+
+      def by_hand(test_id)
+        circuit, test = @assessment.system.test(test_id)
+        Gadwall::Diagnosis::NextTests.new(@assessment.posterior, @assessment.body).option(circuit, test)
+      end
+
+      def fallback(circuit_id)
+        circuit_id && by_hand("#{circuit_id}.#{@assessment.system.circuit_named(circuit_id).model.tests.keys.first}")
+      end
+
+      def standings
+        circuit.line.places.to_h { |place| [place, [@assessment.standing(circuit.id, place), @assessment.posterior.places.fetch("#{circuit.id}/#{place}", 0.0)]] }
+      end
+
+      def last_reading
+        @assessment.body.observations.last
+      end
+
+      # Chances of places without the last reading.
+      def before
+        @before ||= if last_reading
+                      body = @assessment.body.dup.tap { |copy| copy.observations = copy.observations[0..-2] }
+                      Gadwall::Diagnosis::Posterior.new(@assessment.system, body).places
+                    else {}
+                    end
+      end
+
+      def moves
+        @moves ||= @assessment.posterior.places.map { |place, probability| [place, probability - before.fetch(place, 0.0)] }
+      end
+
+      def words(move)
+        place, change = move
+        "#{place_name(place)} #{change.positive? ? '+' : '−'}#{(change.abs * 100).round} points"
+      end
+
+      def place_words(suspect)
+        line = suspect.circuit.line
+        section = line.sections.find { |each| each.id == suspect.fault.place }
+        name = section ? "lead, #{section.from.name} to #{section.to.name}" : suspect.fault.place.tr("_", " ")
+        "#{suspect.circuit.title} #{name}"
+      end
+
+      def shown?(entry)
+        %w[reading finding scan scan_skipped symptoms].include?(entry["kind"])
+      end
+
+      def log_row(entry, weight)
+        back = file.log.withdrawal(entry["seq"])
+        LogRow.new(seq: entry["seq"], title: title(entry), said: said(entry), bits: weight&.bits, doubtful: weight && weight.surprise > Gadwall::Diagnosis::Weight::DOUBTED,
+                   withdrawn: !back.nil?, reason: back && back["reason"], withdrawable: back.nil?)
+      end
+
+      def title(entry)
+        case entry["kind"]
+        when "scan" then "First scan"
+        when "scan_skipped" then "Scan skipped"
+        when "symptoms" then "Complaint"
+        else
+          circuit, test = @assessment.system.test(entry["test"])
+          "#{circuit.title}: #{test.title}"
+        end
+      end
+
+      def said(entry)
+        case entry["kind"]
+        when "scan" then (entry["codes"] || []).map { |code| [code["code"], code["failure_type"]].compact.join("-") }.join(", ").then { |codes| codes.empty? ? "no codes" : codes }
+        when "scan_skipped" then entry["reason"]
+        when "symptoms" then (entry["ids"] || []).map { |id| @assessment.system.catalogue.symptoms.dig(id, "text") }.join("; ").then { |text| text.empty? ? "no pattern ticked" : text }
+        else file.log.observation(entry).typed
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,48 @@
+# frozen_string_literal: true
+
+module Web
+  module Routes
+    # What to do about the verdict.
+    module Decide
+      def self.registered(app)
+        app.get("/jobs/:number/decide") do
+          erb :"decide/show", locals: { file: desk.file(params["number"]), errors: {}, values: Hash.new("") }
+        end
+
+        app.post("/jobs/:number/decide") do
+          file = desk.file(params["number"])
+          errors = decision_errors(file)
+          if errors.any?
+            status 422
+            next erb(:"decide/show", locals: { file: file, errors: errors, values: params })
+          end
+          entry = { "kind" => "decision", "option" => params["option"], "words" => params["words"].to_s.strip, "signed_by" => params["signed_by"].to_s.strip }
+          save(file, entry, :"decide/show", values: params) { redirect to("/jobs/#{file.job.number}/repair"), 303 }
+        end
+
+        app.helpers(Checks)
+      end
+
+      # What a decision must have.
+      module Checks
+        RED = %w[red_lamp soft_pedal dark_brake_lights park_brake_fails].freeze
+
+        def decision_errors(file)
+          return { "option" => "A repair is chosen already." } if file.standing.decision
+
+          choice = file.standing.options.choice(params["option"].to_s)
+          return { "option" => "Choose one of the options." } unless choice
+          return { "option" => "Refused: with #{triage(file).join(' and ')} the vehicle cannot be left as it is. Choose a repair." } if choice.safety == "sign" && triage(file).any?
+          return { "option" => "Refused: the verdict is still open. Test on, or choose to watch." } if file.standing.assessment.verdict.state == "open" && choice.id != "watch"
+
+          params["signed_by"].to_s.strip.empty? ? { "signed_by" => "Empty. The customer's name under his answer, or who gave it by telephone." } : {}
+        end
+
+        def triage(file)
+          ids = file.log.of("symptoms").flat_map { |entry| entry["triage"] || [] }
+          ids.map { |id| Forms::IntakeForm::TRIAGE.fetch(id, id).downcase }
+        end
+      end
+    end
+  end
+end

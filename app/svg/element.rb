@@ -1,0 +1,37 @@
+# frozen_string_literal: true
+
+require "cgi"
+
+module Web
+  module Svg
+    # Writes SVG elements. Every text and attribute is escaped here and nowhere else.
+    class Element
+      def initialize
+        @out = +""
+      end
+
+      # name: Symbol; attributes: Hash, "_" in names becomes "-"; text or a block for what is inside.
+      def tag(name, text = nil, **attributes)
+        @out << "<#{name}"
+        attributes.each { |key, value| @out << " #{key.to_s.tr('_', '-')}=\"#{CGI.escapeHTML(format_value(value))}\"" unless value.nil? }
+        return self.tap { @out << "/>" } if text.nil? && !block_given?
+
+        @out << ">"
+        @out << CGI.escapeHTML(text.to_s) if text
+        yield if block_given?
+        @out << "</#{name}>"
+        self
+      end
+
+      def to_s
+        @out
+      end
+
+      private
+
+      def format_value(value)
+        value.is_a?(Float) ? value.round(2).to_s.delete_suffix(".0") : value.to_s
+      end
+    end
+  end
+end

@@ -1,0 +1,47 @@
+# frozen_string_literal: true
+
+require "json"
+
+module Store
+  # The append-only log of each job. Entries go in and come out as Hashes with String keys, as in a case file.
+  class EntryStore
+    def initialize(database)
+      @database = database
+    end
+
+    # In log order.
+    def for_job(job)
+      rows(job).order(:seq).map { |row| entry(row) }
+    end
+
+    # {job id => entries}, for the bay list: one query for all.
+    def by_job
+      @database[:entries].order(:job_id, :seq).all.group_by { |row| row[:job_id] }.transform_values { |rows| rows.map { |row| entry(row) } }
+    end
+
+    # Writes one entry. seen: the last seq that the writer's page showed (nil: does not matter); token: of the form.
+    # Returns :written, or :repeated for a form that was already taken. Raises Conflict when others wrote meanwhile.
+    def append(job, entry, at:, by: "", seen: nil, token: nil)
+      @database.transaction(mode: :immediate) do
+        return :repeated if token && @database[:entries].where(form_token: token).any?
+
+        last = rows(job).max(:seq) || 0
+        raise Conflict, rows(job).where { seq > seen }.order(:seq).map { |row| entry(row) } if seen && last > seen
+
+        @database[:entries].insert(job_id: job.id, seq: last + 1, kind: entry.fetch("kind"), payload: JSON.generate(entry.except("kind", "seq", "at", "by")),
+                                   at: at, by: by, form_token: token)
+        :written
+      end
+    end
+
+    private
+
+    def rows(job)
+      @database[:entries].where(job_id: job.id)
+    end
+
+    def entry(row)
+      JSON.parse(row[:payload]).merge("kind" => row[:kind], "seq" => row[:seq], "at" => row[:at], "by" => row[:by]).freeze
+    end
+  end
+end
