@@ -32,6 +32,13 @@ module Gadwall
         kind == "volts" ? volts : volts / contact_ohm(a, b, condition)
       end
 
+      # Has the element a part in this state: with its resistance, or (drive) with what it drives?
+      def plays?(id, drive: false)
+        element = @elements[id] or return false
+
+        drive ? !element.is_a?(Network::Resistor) : element.respond_to?(:ohm)
+      end
+
       # Does the condition change nothing that stands in this state's network?
       def untouched_by?(condition)
         (condition.sink == 1.0 || !@sink) && changes(condition).empty? &&

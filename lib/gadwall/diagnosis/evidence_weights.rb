@@ -64,57 +64,59 @@ module Gadwall
 
       # No code in this circuit although its monitors ran.
       def weigh_silence
-        monitors = @model.monitors
-        each_atom { |i, duty| 1 - raised(monitors.by_atom[i], monitors.claims, duty) }
-        @unpowered_ratio *= 1 - raised(monitors.unpowered, monitors.claims, 1.0)
+        duties.each_with_index do |duty, d|
+          raised = monitors.raised(monitors.claims, duty)
+          scale(d) { |i| 1 - raised[i] }
+        end
+        @unpowered_ratio *= 1 - monitors.raised_unpowered(monitors.claims)
       end
 
       # A further code of the same circuit is hardly a second witness: it counts for a third (exponent).
       def weigh_code(code, repeated:)
-        monitors = @model.monitors
         claims = claims_of(code)
-        rest = repeated ? [] : monitors.claims - claims
-        sound = false_rate(code)
-        power = repeated ? 0.33 : 1.0
-        each_atom do |i, duty|
-          row = monitors.by_atom[i]
-          (((raised(row, claims, duty) * standing(code, claims, duty)) + sound) * quiet(row, rest, duty) / sound)**power
+        false_rate = @catalogue.model(code.status == "history" ? "history_code" : "false_code")
+        duties.each_with_index do |duty, d|
+          raised = monitors.raised(claims, duty)
+          stands = standing(code, claims, duty)
+          missed = repeated ? nil : monitors.key_on_chance(monitors.claims - claims)
+          scale(d) do |i|
+            ratio = (raised[i] * stands / false_rate) + 1
+            repeated ? ratio**REPEATED_POWER : ratio * quiet(missed[i], duty)
+          end
         end
-        @unpowered_ratio *= ((raised(monitors.unpowered, claims, 1.0) * standing(code, claims, 1.0)) + sound) / sound
+        @unpowered_ratio *= (monitors.raised_unpowered(claims) * standing(code, claims, 1.0) / false_rate) + 1
+      end
+
+      REPEATED_POWER = 0.33
+
+      def monitors
+        @model.monitors
+      end
+
+      def scale(duty_index)
+        row = @ratios[duty_index]
+        row.each_index { |i| row[i] *= yield(i) }
       end
 
       def claims_of(code)
         names = @catalogue.claims.fetch(code.claim || "any")["any_of"]
-        names == ["any"] ? @model.monitors.claims : names
-      end
-
-      # Chance that any of these claims was raised by now.
-      def raised(row, claims, duty)
-        chance = claims.map { |claim| row[claim] || 0.0 }.max || 0.0
-        return chance if duty == 1.0
-
-        breaks = chance.positive? ? @model.monitors.dropout_chance(claims) : 0.0
-        [chance, breaks].max * 0.9
+        names == ["any"] ? monitors.claims : names
       end
 
       # Chance that a raised code stands with the status seen: present now, or history.
       def standing(code, claims, duty)
         return 1.0 if code.status.nil?
 
-        now = if duty < 1.0 then @model.monitors.key_on?(claims) ? duty : 0.4
-              else @model.monitors.key_on?(claims) ? 0.95 : 0.7
+        now = if duty < 1.0 then monitors.key_on?(claims) ? duty : 0.4
+              else monitors.key_on?(claims) ? 0.95 : 0.7
               end
         code.status == "current" ? now : 1 - now
       end
 
-      # An electrical fault that the key-on monitors must see, and did not: one monitor may mute another, so not quite a witness.
-      def quiet(row, claims, duty)
-        missed = claims.select { |claim| @model.monitors.key_on?([claim]) }.map { |claim| row[claim] || 0.0 }.max || 0.0
+      # An electrical fault that the key-on monitors must see, and did not: one monitor may mute another, so not quite a
+      # witness.
+      def quiet(missed, duty)
         1 - (0.92 * missed * (duty < 1.0 ? 0.5 : 1.0))
-      end
-
-      def false_rate(code)
-        @catalogue.model(code.status == "history" ? "history_code" : "false_code")
       end
 
       def each_atom

@@ -21,15 +21,42 @@ module Gadwall
       end
 
       def claims
-        @rules.map { |rule| rule["claim"] }.uniq
+        @claims ||= @rules.map { |rule| rule["claim"] }.uniq.freeze
       end
 
-      # The chance that dropouts alone raise the claim: for faults that come and go while driving.
-      def dropout_chance(claims)
-        @rules.select { |rule| claims.include?(rule["claim"]) && rule["signal"] }.map { |rule| rule["signal"]["dropouts"] || 0.0 }.max || 0.0
+      # By atom: the chance that any of these claims was raised by now, for a fault that is there with this duty.
+      # A fault that comes and goes may also be seen by its drop-outs.
+      def raised(claims, duty)
+        (@raised ||= {})[[claims, duty]] ||= begin
+          breaks = duty < 1.0 ? dropout_chance(claims) : 0.0
+          by_atom.map do |row|
+            chance = highest(row, claims)
+            duty == 1.0 || chance.zero? ? chance : [chance, breaks].max * CAUGHT_BY_NOW
+          end.freeze
+        end
+      end
+
+      def raised_unpowered(claims)
+        highest(unpowered, claims)
+      end
+
+      CAUGHT_BY_NOW = 0.9 # from memory: a fault that comes and goes has mostly been seen once by the time of the scan
+
+      # By atom: the highest chance among those of the claims that key-on monitors raise.
+      def key_on_chance(claims)
+        (@key_on_chance ||= {})[claims] ||= by_atom.map { |row| highest(row, claims.select { |claim| key_on?([claim]) }) }.freeze
       end
 
       private
+
+      def highest(row, claims)
+        claims.map { |claim| row[claim] || 0.0 }.max || 0.0
+      end
+
+      # The chance that drop-outs while driving raise one of the claims.
+      def dropout_chance(claims)
+        @rules.select { |rule| claims.include?(rule["claim"]) && rule["signal"] }.map { |rule| rule["signal"]["dropouts"] || 0.0 }.max || 0.0
+      end
 
       def row(condition, fault = nil)
         signal = @model.predictor.module_signal(condition)

@@ -20,8 +20,7 @@ module Gadwall
       # chance: of this outcome; places: {place => probability} after it.
       Outcome = Struct.new(:index, :label, :good, :chance, :places, keyword_init: true)
 
-      LEAST_MASS = 0.004 # a circuit with less than this is not worth a test yet
-      LEAST_BELIEF = 1e-6
+      LEAST_MASS = 0.01  # a circuit with less than this is not worth a test yet
       DETAILED = 6      # options whose outcomes are worked out for showing
 
       def initialize(posterior, body)
@@ -91,18 +90,12 @@ module Gadwall
 
       # {place => probability by distinct row of the table}.
       def shares(circuit, table)
-        atoms = circuit.model.atoms
-        shares = Hash.new { |hash, place| hash[place] = Array.new(table.rows.size, 0.0) }
-        @posterior.atom_probabilities(circuit).each_with_index do |probabilities, d|
-          shown = d.zero? ? table.row_of : table.caught_row_of
-          met = table.meeting_chance(@posterior.duties[d])
-          probabilities.each_with_index do |p, i|
-            next if p < LEAST_BELIEF
-
-            share = shares[atoms[i].fault.place]
-            share[shown[i]] += p * met
-            share[0] += p * (1 - met) if met < 1.0
-          end
+        met = @posterior.duties.map { |duty| table.meeting_chance(duty) }
+        shares = {}
+        @posterior.beliefs(circuit).each do |place, i, d, p|
+          share = shares[place] ||= Array.new(table.rows.size, 0.0)
+          share[(d.zero? ? table.row_of : table.caught_row_of)[i]] += p * met[d]
+          share[0] += p * (1 - met[d]) if met[d] < 1.0
         end
         shares
       end

@@ -62,9 +62,18 @@ module Gadwall
         (@atom_probabilities ||= {})[circuit.id] ||= weights_by_circuit.fetch(circuit.id).map { |row| row.map { |weight| weight / total } }
       end
 
+      LEAST_BELIEF = 2e-5 # all that is left out together moves no rank
+
+      # What is still believed of a circuit: [place, atom index, duty index, probability].
+      def beliefs(circuit)
+        (@beliefs ||= {})[circuit.id] ||= atom_probabilities(circuit).each_with_index.flat_map do |row, d|
+          row.each_with_index.filter_map { |p, i| [circuit.model.atoms[i].fault.place, i, d, p] if p >= LEAST_BELIEF }
+        end
+      end
+
       # Probability that the fault sits in this circuit.
       def mass(circuit)
-        weights_by_circuit.fetch(circuit.id).sum(&:sum) / total
+        (@masses ||= {})[circuit.id] ||= weights_by_circuit.fetch(circuit.id).sum(&:sum) / total
       end
 
       # How much of the time a fault is there: 1.0, and the duties of those that come and go.

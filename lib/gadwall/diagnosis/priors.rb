@@ -17,12 +17,17 @@ module Gadwall
 
       # Prior of each atom at each duty: [duty index][atom index].
       def by_atom(circuit, duties)
-        rates = circuit.model.faults.map { |fault| rate(fault) }
-        shares = circuit.model.faults.map { |fault| duty_shares(fault, duties.size) }
-        duties.each_index.map { |d| circuit.model.atoms.map { |atom| rates[atom.fault_index] * atom.weight * shares[atom.fault_index][d] } }
+        @by_model ||= {}.compare_by_identity
+        @by_model[circuit.model] ||= spread(circuit.model, duties)
       end
 
       private
+
+      def spread(model, duties)
+        rates = model.faults.map { |fault| rate(fault) }
+        shares = model.faults.map { |fault| duty_shares(fault, duties.size) }
+        duties.each_index.map { |d| model.atoms.map { |atom| rates[atom.fault_index] * atom.weight * shares[atom.fault_index][d] } }
+      end
 
       def rate(fault)
         key = "#{fault.place}.#{fault.mode}"

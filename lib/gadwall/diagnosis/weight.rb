@@ -9,7 +9,6 @@ module Gadwall
       Row = Struct.new(:observation, :bits, :surprise, keyword_init: true)
 
       DOUBTED = 0.5
-      LEAST = 1e-5 # beliefs below this change no sentence
 
       def initialize(posterior, body)
         @posterior = posterior
@@ -20,59 +19,39 @@ module Gadwall
       # One Row for each observation, in log order.
       def rows
         lead, rival = @posterior.places.keys.first(2)
-        @body.observations.map do |observation|
-          for_lead = density(observation, lead)
-          against = density(observation, rival)
-          Row.new(observation: observation, bits: Math.log2(for_lead / against), surprise: surprise(observation)).freeze
-        end
+        @body.observations.map { |observation| row(observation, lead, rival) }
       end
 
       private
 
-      # Mean density of the result over what is still believed of a place; of anywhere else, as a sound line gives it.
-      def density(observation, place)
-        sum = 0.0
-        mass = 0.0
-        each_belief(observation) do |at, probability, density|
-          next unless at == place
-
-          sum += probability * density
-          mass += probability
-        end
-        mass.positive? ? sum / mass : mixed(observation, densities(observation).sound)
-      end
-
-      # Chance that the reading was botched: the share that the 'anything' part of the mixture has in explaining it.
-      def surprise(observation)
+      # One pass over what is still believed: the mean density of the result at the leader and at the rival (anywhere else,
+      # as a sound line gives it), and the share that the 'anything' part of the mixture has in explaining it.
+      def row(observation, lead, rival)
         slack = @share * Botched.density(observation)
-        total = 0.0
+        densities = observation.circuit.model.table(observation.test).densities(observation.result, @posterior.duties)
+        sound = ((1 - @share) * densities.sound) + slack
+        sums = { lead => [0.0, 0.0], rival => [0.0, 0.0] }
+        surprise = 0.0
         mass = 0.0
-        each_belief(observation) do |_, probability, density|
-          total += probability * slack / density
+        beliefs(observation.circuit).each do |place, i, d, probability|
+          density = ((1 - @share) * densities.by_duty[d][i]) + slack
+          surprise += probability * slack / density
           mass += probability
+          next unless (sum = sums[place])
+
+          sum[0] += probability * density
+          sum[1] += probability
         end
-        total + ((1 - mass) * slack / mixed(observation, densities(observation).sound))
+        bits = Math.log2(mean(sums[lead], sound) / mean(sums[rival], sound))
+        Row.new(observation: observation, bits: bits, surprise: surprise + ((1 - mass) * slack / sound)).freeze
       end
 
-      # Yields place, probability and mixed density for every atom and duty of the observation's circuit.
-      def each_belief(observation)
-        circuit = observation.circuit
-        by_duty = densities(observation).by_duty
-        @posterior.atom_probabilities(circuit).each_with_index do |row, d|
-          row.each_with_index do |probability, i|
-            next if probability < LEAST
-
-            yield "#{circuit.id}/#{circuit.model.atoms[i].fault.place}", probability, mixed(observation, by_duty[d][i])
-          end
-        end
+      def mean(sum, otherwise)
+        sum[1].positive? ? sum[0] / sum[1] : otherwise
       end
 
-      def densities(observation)
-        observation.circuit.model.table(observation.test).densities(observation.result, @posterior.duties)
-      end
-
-      def mixed(observation, density)
-        ((1 - @share) * density) + (@share * Botched.density(observation))
+      def beliefs(circuit)
+        @posterior.beliefs(circuit).map { |place, i, d, probability| ["#{circuit.id}/#{place}", i, d, probability] }
       end
     end
   end

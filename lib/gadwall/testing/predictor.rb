@@ -13,7 +13,9 @@ module Gadwall
         @signal = Circuits::WheelSignal.new(line) if line.template["signal"]
         @places = line.places
         @readers = {}
+        @reader_of = {}.compare_by_identity
         @kept = {}
+        @sound_of = {}.compare_by_identity
         @meters = %w[ohm V A].to_h { |unit| [unit, catalogue.meter(unit)] }
         @scales = @meters.transform_values { |meter| Scale.new(meter.unit, meter) }
         @alternating = Scale.new("V", @meters["V"], log: true)
@@ -63,8 +65,8 @@ module Gadwall
       # A monitor's or a test's plain number, humps and all. A condition that does not touch the state's network shows
       # what a sound line shows.
       def number(test, condition)
-        condition = Circuits::Condition::SOUND if reader(test.state).untouched_by?(condition)
-        return @kept[test] ||= measure(test, condition) if condition.equal?(Circuits::Condition::SOUND)
+        condition = Circuits::Condition::SOUND if reader(test).untouched_by?(condition)
+        return @sound_of[test] ||= measure(test, condition) if condition.equal?(Circuits::Condition::SOUND)
 
         measure(test, condition)
       end
@@ -77,8 +79,9 @@ module Gadwall
         Prediction::Number.new(levels.map { |ampere| hump(test, condition, ampere, scale, 1.0 / levels.size) }, scale)
       end
 
-      def reader(state)
-        @readers[state] ||= Circuits::Reader.new(@line, state)
+      # Tests in the same state share a reader, and with it the factorised networks.
+      def reader(test)
+        @reader_of[test] ||= (@readers[test.state] ||= Circuits::Reader.new(@line, test.state))
       end
 
       def levels_of(test)
@@ -97,7 +100,7 @@ module Gadwall
       end
 
       def read(test, condition, ampere, **scaling)
-        value = reader(test.state).read(test.kind, test.probes, condition, ampere: ampere, **scaling)
+        value = reader(test).read(test.kind, test.probes, condition, ampere: ampere, **scaling)
         test.state.spin ? value.abs : value
       end
 
@@ -113,7 +116,7 @@ module Gadwall
       def tolerance(test, condition, ampere, value)
         squares = @line.template["toleranced"].sum do |row|
           sigma = @line.tolerance(row["value"] || row["drive"])
-          next 0.0 if sigma.zero?
+          next 0.0 if sigma.zero? || !reader(test).plays?(row["element"], drive: row.key?("drive"))
 
           moved = moved_reading(test, condition, ampere, row, 1 + sigma)
           (moved - value)**2
