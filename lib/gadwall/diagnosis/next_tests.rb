@@ -53,7 +53,7 @@ module Gadwall
       # What the test would tell, in bits.
       def bits(circuit, test)
         joint, rest = joint_table(circuit, test)
-        information(joint.values << rest)
+        Information.mutual(joint.values << rest)
       end
 
       private
@@ -106,25 +106,6 @@ module Gadwall
           table.rows[k].each_with_index { |chance, bin| sums[bin] += p * chance } if p.positive?
         end
         sums
-      end
-
-      # Mutual information of a joint table: rows of chances that sum to 1 over all.
-      # I = sum p log p - sum row log row - sum column log column.
-      def information(rows)
-        columns = Array.new(rows.first.size, 0.0)
-        bits = 0.0
-        rows.each do |row|
-          total = 0.0
-          row.each_with_index do |p, bin|
-            next if p < 1e-12
-
-            total += p
-            columns[bin] += p
-            bits += p * Math.log2(p)
-          end
-          bits -= total * Math.log2(total) if total.positive?
-        end
-        [bits - columns.sum { |p| p.positive? ? p * Math.log2(p) : 0.0 }, 0.0].max
       end
 
       def detailed(option)

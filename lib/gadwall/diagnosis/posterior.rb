@@ -54,7 +54,7 @@ module Gadwall
       end
 
       def entropy_bits
-        places.values.sum { |p| p.positive? ? -p * Math.log2(p) : 0.0 }
+        Information.entropy(places.values)
       end
 
       # Probability of each atom at each duty of a circuit: [duty index][atom index].

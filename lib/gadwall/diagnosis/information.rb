@@ -1,0 +1,39 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # Bayes' rule and what a test tells, on plain arrays (Shannon; handbook: information theory, from memory).
+    module Information
+      # priors, likelihoods: {hypothesis => Float}. Returns the normalised posterior.
+      def self.posterior(priors, likelihoods)
+        joint = priors.to_h { |name, prior| [name, prior * likelihoods.fetch(name)] }
+        total = joint.values.sum
+        joint.transform_values { |weight| weight / total }
+      end
+
+      # Bits of a distribution.
+      def self.entropy(chances)
+        chances.sum { |p| p.positive? ? -p * Math.log2(p) : 0.0 }
+      end
+
+      # Mutual information, in bits, of a joint table: rows of chances that sum to 1 over all.
+      # I = sum p log p - sum row log row - sum column log column.
+      def self.mutual(rows)
+        columns = Array.new(rows.first.size, 0.0)
+        bits = 0.0
+        rows.each do |row|
+          total = 0.0
+          row.each_with_index do |p, bin|
+            next if p < 1e-12
+
+            total += p
+            columns[bin] += p
+            bits += p * Math.log2(p)
+          end
+          bits -= total * Math.log2(total) if total.positive?
+        end
+        [bits + entropy(columns), 0.0].max
+      end
+    end
+  end
+end

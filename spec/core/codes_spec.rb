@@ -1,0 +1,83 @@
+# frozen_string_literal: true
+
+RSpec.describe Gadwall::Codes do
+  word = Gadwall::Codes::CodeWord
+
+  # DT-02: SAE J2012, from memory.
+  { "P0562" => "0562", "C0034" => "4034", "C1234" => "5234", "C3FFF" => "7FFF", "B1A2C" => "9A2C", "U0121" => "C121", "U0126" => "C126", "U3FFF" => "FFFF", "C0063" => "4063" }.each do |text, hex|
+    it "DT-02 turns #{text} into #{hex} and back" do
+      bytes = [hex].pack("H*").bytes
+      expect(word.parse(text).bytes).to eq(bytes)
+      expect(word.from_bytes(bytes).to_s).to eq(text)
+    end
+  end
+
+  it "DT-03 carries the failure type in a third byte" do
+    expect(word.from_bytes([0x40, 0x34, 0x13]).to_s).to eq("C0034-13")
+    expect(word.from_bytes([0xC1, 0x26, 0x87]).to_s).to eq("U0126-87")
+    expect(word.parse("C0063-29").bytes).to eq([0x40, 0x63, 0x29])
+    expect(word.parse("c006329")).to eq(word.parse("C0063-29"))
+  end
+
+  it "DT-03 knows the maker's own ranges" do
+    expect(%w[C0034 P2100 P3400 U3000].map { |text| word.parse(text).generic? }).to all(be(true))
+    expect(%w[C1034 B2100 P3300 P1000 U1000].map { |text| word.parse(text).generic? }).to all(be(false))
+  end
+
+  it "goes round for every word there is" do
+    (0..0xFFFF).step(7) { |n| expect(word.parse(word.from_bytes([n >> 8, n & 0xFF]).to_s).bytes).to eq([n >> 8, n & 0xFF]) }
+  end
+
+  ["", "X0034", "C4034", "C00G4", "C0034-1", "C0034-133", nil, "C" * 4000].each do |bad|
+    it "refuses #{bad.inspect[0, 20]} with what would do" do
+      expect_refusal(/letter P, C, B or U/) { word.parse(bad) }
+    end
+  end
+
+  # UD-04, UD-05: ISO 14229-1, from memory.
+  { "2F" => "current", "AF" => "current", "28" => "history", "2C" => "history", "04" => "pending", "50" => "history" }.each do |byte, said|
+    it "UD-05 reads status #{byte} as #{said}" do
+      expect(Gadwall::Codes::StatusByte.word(byte)).to eq(said)
+    end
+  end
+
+  it "UD-04 and UD-08 name the bits, and pass only 00" do
+    expect(Gadwall::Codes::StatusByte.parse("2F").set).to eq(%w[testFailed testFailedThisOperationCycle pendingDTC confirmedDTC testFailedSinceLastClear])
+    expect(Gadwall::Codes::StatusByte.parse("00").passed?).to be(true)
+    expect(Gadwall::Codes::StatusByte.parse("50").passed?).to be(false)
+    expect_refusal(/status byte/) { Gadwall::Codes::StatusByte.word("zz") }
+  end
+
+  # DT-04, DT-05: SAE J2012-DA, from memory.
+  { "11" => "short_to_ground", "12" => "short_to_supply", "13" => "open", "14" => "ground_or_open", "31" => "no_signal", "2F" => "implausible", "62" => "implausible", "49" => "internal", "87" => "lost_message" }.each do |type, claim|
+    it "DT-04 takes failure type #{type} for #{claim}" do
+      expect(reader.read({ "code" => "C0031", "failure_type" => type }).claim).to eq(claim)
+    end
+  end
+
+  def reader(**vehicle)
+    Gadwall::Codes::CodeReader.new(system_with("passive", **vehicle).sheet, catalogue)
+  end
+
+  it "reads a pasted line, and lets the text name the corner" do
+    row = Gadwall::Codes::CodeReader.row_of("C0035-13 stored left front sensor circuit open")
+    code = reader.read(row)
+    expect([code.circuit_id, code.claim, code.status]).to eq(%w[front_left open history])
+  end
+
+  it "takes near side and off side by where the driver sits" do
+    row = { "code" => "C1234", "text" => "near side front sensor, no signal" }
+    expect(reader(driver_side: "right").read(row).circuit_id).to eq("front_left")
+    expect(reader(driver_side: "left").read(row).circuit_id).to eq("front_right")
+  end
+
+  it "gives rear codes to the one rear channel of a three-sensor vehicle" do
+    expect(reader(layout: "three_sensors").read({ "code" => "C0037" }).circuit_id).to eq("rear_axle")
+  end
+
+  it "keeps a code that it does not know, without a circuit" do
+    code = reader.read({ "code" => "C1A7F", "text" => "pump relay stuck" })
+    expect(code.circuit_id).to be_nil
+    expect_refusal(/one of 5 known names/, error: Gadwall::UnknownNameError) { reader.read({ "code" => "C1A7F", "circuit" => "middle" }) }
+  end
+end

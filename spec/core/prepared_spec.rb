@@ -1,0 +1,99 @@
+# frozen_string_literal: true
+
+# What the diagnosis is told (a network factorised once, faults as changes) against the plain solver and against ngspice,
+# for every test of both wheel-speed circuits and of the module's supply, sound and with every kind of fault.
+RSpec.describe Gadwall::Circuits::Reader do
+  # The network of a state with a condition in it, built the long way.
+  def faulty_network(line, state, condition, ampere)
+    elements = line.network(state, sink_ampere: ampere * condition.sink).elements.map { |element| with_fault(element, condition) }
+    condition.bridges.each_with_index { |(a, b, ohm), i| elements << Gadwall::Circuits::Network::Resistor.new(id: "bridge#{i}", a: a, b: b, ohm: ohm) }
+    Gadwall::Circuits::Network.new(elements)
+  end
+
+  def with_fault(element, condition)
+    copy = element.dup
+    copy.ohm += condition.series[element.id] if condition.series[element.id] && copy.respond_to?(:ohm)
+    copy.volt *= condition.drives[element.id] if condition.drives[element.id] && copy.respond_to?(:volt)
+    copy
+  end
+
+  # The reading by the solver alone; with ngspice in its place when asked.
+  def long_way(line, test, condition, ampere, spice: false)
+    net = faulty_network(line, test.state, condition, ampere)
+    a, b = test.probes.map { |probe| line.node(probe) }
+    return Gadwall::Circuits::Solver.ohms(net, a, b) if test.kind == "ohms" && !spice
+    return ohms_by_spice(net, a, b) if test.kind == "ohms"
+
+    net.resistor("meter", a, b, 1e7) if test.kind == "volts"
+    volts = spice ? spice_volts(net, a, b) : Gadwall::Circuits::Solver.solve(net).volts(a, b)
+    test.kind == "amperes" ? volts / net.elements.find { |element| [element.a, element.b] == [a, b] && element.respond_to?(:ohm) }.ohm : volts
+  end
+
+  def ohms_by_spice(net, a, b)
+    dead = Gadwall::Circuits::Network.new(net.elements.map { |element| element.respond_to?(:volt) ? Gadwall::Circuits::Network::Resistor.new(id: element.id, a: element.a, b: element.b, ohm: element.ohm) : element })
+    dead.current_source("meter", b, a, 1e-3)
+    spice_volts(dead, a, b) / 1e-3
+  end
+
+  def spice_volts(net, a, b)
+    volts = Spice.node_voltages(net).merge("ground" => 0.0)
+    volts.fetch(a) - volts.fetch(b)
+  end
+
+  # Within 1e-6. Above the ohmmeter's limit (60 Mohm) both must be over it: beside wires of 0.01 ohm, an insulation of
+  # gigaohms keeps some five digits in any double-precision matrix, ngspice's too.
+  def expect_same(test, ours, theirs)
+    limit = catalogue.meter("ohm").limit
+    return expect(ours).to(be > limit, "#{test.id}: #{ours} against #{theirs}") if test.kind == "ohms" && theirs > limit
+
+    expect(ours).to be_within([theirs.abs * 1e-6, 2e-6].max).of(theirs), "#{test.id}: #{ours} against #{theirs}"
+  end
+
+  def conditions(model)
+    model.faults.group_by(&:effect).flat_map do |_, faults|
+      fault = faults.last
+      [fault.severities.first, fault.severities.last].map { |severity, _| Gadwall::Circuits::Effect.condition(model.line, fault, severity) }
+    end.uniq(&:object_id)
+  end
+
+  systems = { "passive" => 0, "active" => 0, "module supply" => -1 }
+  systems.each do |name, index|
+    describe "#{name} line" do
+      let(:model) { system_with(name == "passive" ? "passive" : "active").circuits[index].model }
+      let(:number_tests) { model.tests.values.select(&:numeric?) }
+      let(:levels) { model.line.sink ? model.line.sink_levels : [0.0] }
+
+      it "reads what the plain solver reads, in every state, with every kind of fault" do
+        number_tests.each do |test|
+          reader = described_class.new(model.line, test.state)
+          [Gadwall::Circuits::Condition::SOUND, *conditions(model)].product(levels).each do |condition, ampere|
+            ampere = 0.0 unless test.state.key == "on"
+            quick = reader.read(test.kind, test.probes, condition, ampere: ampere)
+            long = long_way(model.line, test, condition, ampere)
+            expect_same(test, quick, long)
+          end
+        end
+      end
+
+      # Outside check: ngspice (Debian package) on every circuit state used, sound, broken and bridged.
+      it "agrees with ngspice to 1e-6 in every state" do
+        number_tests.uniq { |test| [test.kind, test.state, test.probes] }.each do |test|
+          picks = [Gadwall::Circuits::Condition::SOUND, conditions(model)[1], conditions(model).last]
+          picks.each do |condition|
+            ampere = test.state.key == "on" ? levels.last : 0.0
+            ours = described_class.new(model.line, test.state).read(test.kind, test.probes, condition, ampere: ampere)
+            theirs = long_way(model.line, test, condition, ampere, spice: true)
+            expect_same(test, ours, theirs)
+          end
+        end
+      end
+    end
+  end
+
+  it "joins two faults of one line" do
+    line = system_with("passive").circuits.first.line
+    both = Gadwall::Circuits::Condition.new(series: { "signal@body_connector" => 1000.0 }) + Gadwall::Circuits::Condition.new(series: { "coil" => 500.0 })
+    state = Gadwall::Circuits::Line::State.of(apart: ["module_plug"])
+    expect(described_class.new(line, state).read("ohms", ["signal@module_plug.tail", "return@module_plug.tail"], both)).to be_within(1).of(1100 + 1500)
+  end
+end

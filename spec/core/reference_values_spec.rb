@@ -1,0 +1,80 @@
+# frozen_string_literal: true
+
+require "yaml"
+
+# Numbers from published handbooks and standards, row by row (spec/cases/reference_values.yml names each source).
+RSpec.describe "Reference values" do
+  costs = Gadwall::Decision::Costs
+  wheel = Gadwall::Signals::WheelGeometry
+  meter = ->(percent, digits, step) { Gadwall::Quantity::Meter.new(unit: "V", percent: percent, digits: digits, resolutions: [[1e9, step]]) }
+  four = ->(replace, test, other, p) { { replace: replace, test: test, other: other, p: p } }
+  calls = {
+    "resistivity" => -> { 1 / 58.0 },
+    "wire_ohm_per_m" => ->(size) { Gadwall::Knowledge.catalogue.wire_ohm_per_m(size) },
+    "drop" => ->(size, metres, ampere) { Gadwall::Knowledge.catalogue.wire_ohm_per_m(size) * metres * ampere },
+    "band" => ->(value, percent, digits, step) { meter.call(percent, digits, step).error_band(value) },
+    "shunt_volts" => ->(ampere) { Gadwall::Knowledge.catalogue.circuits["wheel_speed_active"]["values"]["shunt_ohm"]["value"] * ampere },
+    "diameter" => ->(tyre) { wheel.outside_diameter_mm(tyre) },
+    "circumference_mm" => ->(tyre) { wheel.circumference_m(tyre) * 1000 },
+    "frequency" => ->(speed, circumference, teeth) { wheel.frequency_hz(speed_km_h: speed, circumference_m: circumference, teeth: teeth) },
+    "turns" => ->(speed, circumference) { wheel.turns_per_second(speed_km_h: speed, circumference_m: circumference) },
+    "counted_percent" => ->(teeth) { (wheel.counted_ratio(teeth: teeth, missing: 1) - 1) * 100 },
+    "windowed_percent" => ->(periods) { wheel.windowed_ratio(periods: periods) * 100 },
+    "false_fall" => ->(speed, circumference, teeth) { wheel.false_deceleration(speed_km_h: speed, circumference_m: circumference, teeth: teeth) },
+    "replace_now" => ->(*figures) { costs.replace_now(**four.call(*figures)) },
+    "test_first" => ->(*figures) { costs.test_first(**four.call(*figures)) },
+    "break_even" => ->(replace, test) { costs.break_even(replace: replace, test: test) },
+    "break_even_plain" => ->(replace, test) { costs.break_even_without_later_test(replace: replace, test: test) },
+    "perfect" => ->(replace, other, p) { costs.perfect_information(replace: replace, other: other, p: p) },
+    "imperfect" => ->(replace, other, p, hit, clear) { costs.imperfect_test(replace: replace, other: other, p: p, hit: hit, clear: clear) },
+    "search" => ->(order) { costs.search(order) },
+    "vin_sum" => ->(text) { Gadwall::Vehicle::VIN.weighted_sum(text) }
+  }
+
+  YAML.safe_load_file(File.expand_path("../cases/reference_values.yml", __dir__)).each do |row|
+    it "#{row['id']} #{row['call']} #{(row['args'] || []).join(' ')} is #{row['expect']} (#{row['source']})" do
+      expect(calls.fetch(row["call"]).call(*row["args"])).to be_within(row["slack"] + 1e-9).of(row["expect"])
+    end
+  end
+
+  it "VN-02 tells a right check digit from a wrong one, and refuses no form but a wrong one" do
+    expect(Gadwall::Vehicle::VIN.check_digit_right?("1M8GDM9AXKP042788")).to be(true)
+    expect(Gadwall::Vehicle::VIN.check_digit("1M8GDM9AXKP047288")).to eq("4")
+    expect(Gadwall::Vehicle::VIN.well_formed?("1M8GDM9AXKPO42788")).to be(false)
+  end
+
+  # SE-05 to SE-08: handbook: active sensor data sheets, from memory. Read off the solved circuit, not off a table.
+  describe "the active sensor's circuit" do
+    let(:line) { system_with("active").circuits.first.line }
+    let(:reader) { Gadwall::Circuits::Reader.new(line, Gadwall::Circuits::Line::State.of(key: "on")) }
+    let(:signal) { Gadwall::Circuits::WheelSignal.new(line) }
+
+    def joint(ohm)
+      Gadwall::Circuits::Condition.new(series: { "feed@body_connector" => ohm })
+    end
+
+    it "SE-05/06 shows 0.805 V and 1.610 V at the shunt" do
+      expect(line.sink_levels.map { |ampere| reader.read("volts", ["return@head", "ground"], Gadwall::Circuits::Condition::SOUND, ampere: ampere).round(3) }).to eq([0.805, 1.61])
+    end
+
+    it "SE-08 lives with a joint of 200 ohm and dies with one of 2 kohm" do
+      expect(signal.at_module(joint(200))).to eq("even")
+      expect(signal.at_module(joint(2000))).to eq("none")
+    end
+
+    it "SE-07 reads 0 mA when it is open" do
+      dead = Gadwall::Circuits::Effect.condition(line, Gadwall::Circuits::FaultList.for(line, catalogue).find { |fault| fault.id == "sensor.open" }, 2e8)
+      expect(reader.read("amperes", ["feed@body_connector.head", "feed@body_connector.tail"], dead, ampere: 0.014)).to be_within(1e-6).of(0)
+    end
+  end
+
+  # SE-01, SE-02: common practice.
+  it "SE-01/02 shows the coil's resistance and 0.25 V at the plug of a passive sensor, and less through a bad joint" do
+    line = system_with("passive").circuits.first.line
+    still = Gadwall::Circuits::Reader.new(line, Gadwall::Circuits::Line::State.of(apart: ["sensor_plug"]))
+    expect(still.read("ohms", ["signal@sensor_plug.tail", "return@sensor_plug.tail"], Gadwall::Circuits::Condition::SOUND)).to be_within(0.01).of(1100)
+    spinning = Gadwall::Circuits::Line::State.of(apart: ["module_plug"], spin: true)
+    expect(Gadwall::Circuits::Reader.new(line, spinning).read("volts", ["signal@module_plug.tail", "return@module_plug.tail"], Gadwall::Circuits::Condition::SOUND).abs).to be_within(0.001).of(0.25)
+    expect(Gadwall::Circuits::WheelSignal.new(line).at_module(Gadwall::Circuits::Condition.new(series: { "signal@sensor_plug" => 1e6 }))).to eq("none")
+  end
+end

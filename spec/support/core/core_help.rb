@@ -1,0 +1,41 @@
+# frozen_string_literal: true
+
+# Short ways to say what most core specs need.
+module CoreHelp
+  MODELS = {} # rubocop:disable Style/MutableConstant -- compiled line models, shared by all examples: they never change
+
+  def catalogue
+    Gadwall::Knowledge.catalogue
+  end
+
+  # A System of a vehicle with these sensors ("passive", "active" or a Hash).
+  def system_with(sensors, **more)
+    Gadwall::Vehicle::System.build(Gadwall::Vehicle::Sheet.new({ "name" => "spec", "sensors" => sensors }.merge(more.transform_keys(&:to_s))), models: MODELS)
+  end
+
+  # A body of evidence from entries as in a case file.
+  def body_of(system, *entries)
+    Gadwall::Evidence::Log.new(entries, system).body
+  end
+
+  def reading(test, text)
+    { "kind" => "reading", "test" => test, "reading" => text }
+  end
+
+  def finding(test, result)
+    { "kind" => "finding", "test" => test, "result" => result }
+  end
+
+  def scan(*codes, answered: true)
+    rows = codes.map { |code| code.is_a?(Hash) ? code : { "code" => code, "status" => "current" } }
+    { "kind" => "scan", "modules" => [{ "name" => "ABS", "answered" => answered }], "codes" => rows }
+  end
+
+  def assess(system, *entries)
+    Gadwall::Diagnosis.assess(system, body_of(system, *entries))
+  end
+
+  def expect_refusal(message = nil, error: Gadwall::InputError, &block)
+    message ? expect(&block).to(raise_error(error, message)) : expect(&block).to(raise_error(error))
+  end
+end

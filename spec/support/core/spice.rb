@@ -1,0 +1,57 @@
+# frozen_string_literal: true
+
+require "open3"
+require "tempfile"
+
+# The outside check of the solver: the same network given to ngspice (Debian package), which shares no code with ours.
+module Spice
+  # network: Gadwall::Circuits::Network; returns {node => volts}.
+  def self.node_voltages(network)
+    names = network.nodes.reject { |node| node == "ground" }.each_with_index.to_h { |node, i| [node, "n#{i}"] }
+    printed = run(deck(network, names))
+    names.transform_values { |name| printed.fetch(name) }
+  end
+
+  def self.deck(network, names)
+    node = ->(name) { name == "ground" ? "0" : names.fetch(name) }
+    lines = network.elements.each_with_index.flat_map { |element, i| element_lines(element, i, node) }
+    ["gadwall", *lines, ".options reltol=1e-9 abstol=1e-18 vntol=1e-12 gmin=1e-18", ".control", "op", "set numdgt=15",
+     *names.values.map { |name| "print v(#{name})" }, ".endc", ".end"].join("\n") << "\n"
+  end
+
+  def self.element_lines(element, index, node)
+    a = node.call(element.a)
+    b = node.call(element.b)
+    case element
+    when Gadwall::Circuits::Network::Resistor then ["R#{index} #{a} #{b} #{number(element.ohm)}"]
+    when Gadwall::Circuits::Network::CurrentSource then ["I#{index} #{a} #{b} DC #{number(element.ampere)}"]
+    when Gadwall::Circuits::Network::Switch then element.closed ? ["V#{index} #{a} #{b} DC 0"] : []
+    when Gadwall::Circuits::Network::Ammeter then ["V#{index} #{a} #{b} DC 0"]
+    when Gadwall::Circuits::Network::Source then source_lines(element, index, a, b)
+    when Gadwall::Circuits::Network::Sink # full current above min_volt, a resistor below: a behavioural source
+      ["B#{index} #{a} #{b} I = v(#{a},#{b}) < #{number(element.min_volt)} ? v(#{a},#{b})/#{number(element.starved_ohm)} : #{number(element.ampere)}".gsub(",0)", ")")]
+    end
+  end
+
+  def self.source_lines(element, index, a, b)
+    return ["V#{index} #{a} #{b} DC #{number(element.volt)}"] if element.ohm.zero?
+
+    ["V#{index} m#{index} #{b} DC #{number(element.volt)}", "R#{index} m#{index} #{a} #{number(element.ohm)}"]
+  end
+
+  def self.number(value)
+    format("%.17g", value)
+  end
+
+  def self.run(deck)
+    Tempfile.create(["gadwall", ".cir"]) do |file|
+      file.write(deck)
+      file.flush
+      out, err, = Open3.capture3("ngspice", "-b", file.path)
+      rows = out.scan(/^v\((n\d+)\) = ([-+0-9.eE]+)/).to_h { |name, value| [name, value.to_f] }
+      raise "ngspice gave no voltages:\n#{out}\n#{err}" if rows.empty?
+
+      rows
+    end
+  end
+end
