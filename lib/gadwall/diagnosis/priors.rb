@@ -7,7 +7,7 @@ module Gadwall
       def initialize(system, body)
         @catalogue = system.catalogue
         @symptoms = body.symptoms.map { |symptom| @catalogue.symptoms.fetch(symptom.id) }
-        @intermittent = @symptoms.map { |symptom| symptom["intermittent"] || 1.0 }.reduce(1.0, :*)
+        @intermittent = intermittence
       end
 
       # The weight of 'nothing wrong now' on the scale of the base rates.
@@ -22,6 +22,14 @@ module Gadwall
       end
 
       private
+
+      # How much more (or less) likely than usual the fault comes and goes: said to, or a complaint that does not say so.
+      def intermittence
+        said = @symptoms.filter_map { |symptom| symptom["intermittent"] }
+        return said.max if said.any?
+
+        @symptoms.empty? ? 1.0 : @catalogue.symptoms.values.filter_map { |symptom| symptom["unsaid"] }.min
+      end
 
       def spread(model, duties)
         rates = model.faults.map { |fault| rate(fault) }
