@@ -14,23 +14,24 @@ module Gadwall
         @elements = @network.elements.to_h { |element| [element.id, element] }
         @nodes = @network.nodes.to_set
         @sources = @network.elements.grep(Network::Source)
-        @sink = @network.elements.grep(Network::Sink).any?
+        @sink = @network.elements.grep(Network::Sink).first
         @prepared = {}
+        @changed = {}.compare_by_identity
       end
 
       # kind: "volts", "ohms" or "amperes"; probes: two nodes; condition: Condition; ampere: the sink's level, 0 without.
       # scale_ohm and scale_drive: {element id => factor}, to see what a part's tolerance does. Returns a Float in the
       # bare unit. Volts are read through a 10 Mohm meter; amperes with the meter in place of the contact between probes.
-      def read(kind, probes, condition, ampere: 0.0, scale_ohm: {}, scale_drive: {})
+      def read(kind, probes, condition, ampere: 0.0, scale_ohm: NOTHING, scale_drive: NOTHING)
         a, b = probes.map { |probe| @line.node(probe) }
-        changes = changes(condition) + scaled(scale_ohm, condition)
-        return [prepared(condition, b).ohms(a, b, changes: changes), 0.0].max if kind == "ohms"
+        return [changed(condition, scale_ohm, b).ohms(a, b), 0.0].max if kind == "ohms"
 
-        changes += [meter(a, b)] if kind == "volts"
-        volts = prepared(condition, Network::GROUND).volts(a, b, changes: changes, drives: drives(condition, scale_ohm, scale_drive),
-                                                                 sink_ampere: ampere * condition.sink)
-        kind == "volts" ? volts : volts / contact_ohm(a, b, condition)
+        network, drives = driven(condition, ampere * condition.sink, scale_ohm, scale_drive)
+        volts = sum(network.gains(a, b), drives)
+        kind == "volts" ? volts / (1 + (network.ohms(a, b) * VOLTMETER_SIEMENS)) : volts / contact_ohm(a, b, condition)
       end
+
+      NOTHING = {}.freeze
 
       # Has the element a part in this state: with its resistance, or (drive) with what it drives?
       def plays?(id, drive: false)
@@ -46,6 +47,32 @@ module Gadwall
       end
 
       private
+
+      # The network with the condition in it, and the strength of each drive. A sink that would have too little voltage is
+      # a resistor instead.
+      def driven(condition, ampere, scale_ohm, scale_drive)
+        network = changed(condition, scale_ohm, Network::GROUND)
+        drives = strengths(condition, scale_ohm, scale_drive)
+        return [network, drives] unless @sink && ampere.positive?
+
+        regulating = drives.merge("sink" => ampere)
+        return [network, regulating] if sum(network.gains(@sink.a, @sink.b), regulating) >= @sink.min_volt
+
+        starved = Prepared::Change.new(@sink.a, @sink.b, ampere / @sink.min_volt)
+        [changed(condition, scale_ohm, Network::GROUND, starved), drives]
+      end
+
+      def sum(gains, drives)
+        total = 0.0
+        gains.each { |id, volts| total += volts * drives.fetch(id, id == "sink" ? 0.0 : 1.0) }
+        total
+      end
+
+      def changed(condition, scale_ohm, reference, starved = nil)
+        kept = (@changed[condition] ||= {})
+        kept[[reference, scale_ohm, starved&.siemens]] ||=
+          prepared(condition, reference).changed(changes(condition) + scaled(scale_ohm, condition) + [starved].compact)
+      end
 
       # The network without what the condition opens, factorised; kept for the next reading.
       def prepared(condition, reference)
@@ -64,10 +91,6 @@ module Gadwall
                                 .map { |a, b, ohm| Prepared::Change.new(a, b, 1.0 / ohm) }
       end
 
-      def meter(a, b)
-        Prepared::Change.new(a, b, VOLTMETER_SIEMENS)
-      end
-
       def scaled(scale_ohm, condition)
         scale_ohm.filter_map do |id, factor|
           element = @elements[id]
@@ -79,12 +102,12 @@ module Gadwall
       end
 
       # A source behind a resistance is kept as a current; when its resistance changes, so does that current.
-      def drives(condition, scale_ohm, scale_drive)
-        @sources.each_with_object({}) do |source, drives|
+      def strengths(condition, scale_ohm, scale_drive)
+        @sources.each_with_object({}) do |source, strengths|
           added = condition.series.fetch(source.id, 0.0)
-          factor = condition.drives.fetch(source.id, 1.0) * scale_drive.fetch(source.id, 1.0) *
-                   source.ohm / ((source.ohm + added) * scale_ohm.fetch(source.id, 1.0))
-          drives[source.id] = factor unless factor == 1.0
+          factor = condition.drives.fetch(source.id, 1.0) * scale_drive.fetch(source.id, 1.0)
+          factor *= source.ohm / ((source.ohm + added) * scale_ohm.fetch(source.id, 1.0)) unless added.zero? && scale_ohm.empty?
+          strengths[source.id] = factor unless factor == 1.0
         end
       end
 

@@ -23,6 +23,13 @@ module Gadwall
 
       private
 
+      # Vehicles come for a lamp: what can light none is seldom the reason (by atom). A joint of ten ohms in a sensor line
+      # is a fault, but not the one that brought the vehicle in.
+      def complaint(model, duty)
+        unseen = @catalogue.model("unseen")
+        model.monitors.raised(model.monitors.claims, duty).map { |chance| unseen + ((1 - unseen) * chance) }
+      end
+
       # How much more (or less) likely than usual the fault comes and goes: said to, or a complaint that does not say so.
       def intermittence
         said = @symptoms.filter_map { |symptom| symptom["intermittent"] }
@@ -34,7 +41,10 @@ module Gadwall
       def spread(model, duties)
         rates = model.faults.map { |fault| rate(fault) }
         shares = model.faults.map { |fault| duty_shares(fault, duties.size) }
-        duties.each_index.map { |d| model.atoms.map { |atom| rates[atom.fault_index] * atom.weight * shares[atom.fault_index][d] } }
+        duties.each_with_index.map do |duty, d|
+          lit = complaint(model, duty)
+          model.atoms.each_with_index.map { |atom, i| rates[atom.fault_index] * atom.weight * shares[atom.fault_index][d] * lit[i] }
+        end
       end
 
       def rate(fault)

@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "time"
+
 module Gadwall
   module Repair
     # The steps of a job, put together from what it touches (data/repairs/steps.yml), with holds and waits.
@@ -59,7 +61,7 @@ module Gadwall
       def words(sheet, suspect, choice)
         wheel = suspect.circuit.wheel? && suspect.fault.repair != "renew_module"
         [*%w[always], suspect.fault.repair, *(choice.id == "watch" ? [] : choice.needs), *("recall" if choice.id == "watch"),
-         *("wheel" if wheel), *("module" if suspect.fault.repair == "renew_module"), *("rear" if suspect.circuit.id.start_with?("rear")),
+         *("wheel" if wheel), *("module" if suspect.fault.repair == "renew_module"), *("rear" if wheel && suspect.circuit.id.start_with?("rear")),
          *("high_voltage" if sheet.power != "combustion" && suspect.fault.repair == "renew_module"),
          *("accumulator" if sheet.booster == "electric_pump"), sheet.park_brake] - (choice.id == "watch" ? [suspect.fault.repair, "wheel", "module"] : [])
       end
@@ -85,7 +87,6 @@ module Gadwall
       end
 
       def time(text)
-        require "time"
         Time.iso8601(text)
       end
 

@@ -27,7 +27,7 @@ module CoreHelp
   end
 
   def scan(*codes, answered: true)
-    rows = codes.map { |code| code.is_a?(Hash) ? code : { "code" => code, "status" => "current" } }
+    rows = codes.map { |code| code.is_a?(Hash) ? code : { "code" => code.split("-").first, "failure_type" => code.split("-")[1], "status" => "current" } }
     { "kind" => "scan", "modules" => [{ "name" => "ABS", "answered" => answered }], "codes" => rows }
   end
 

@@ -1,0 +1,244 @@
+# frozen_string_literal: true
+
+RSpec.describe Gadwall::Diagnosis do
+  let(:passive) { system_with("passive") }
+  let(:active) { system_with("active") }
+
+  def place(assessment)
+    assessment.verdict.suspect.place
+  end
+
+  describe "the posterior" do
+    # Brute force, written separately: every fault, severity and duty in plain loops over the predictions themselves.
+    def brute_force(system, entries)
+      observations = body_of(system, *entries).observations
+      weights = { "none" => catalogue.model("none_weight") }
+      system.circuits.each do |circuit|
+        mine = observations.select { |each| each.circuit.id == circuit.id }
+        circuit.model.faults.each do |fault|
+          weights["#{circuit.id}.#{fault.id}"] = fault.severities.sum { |severity, share| fault_weight(circuit, fault, severity, share, mine, observations - mine) }
+        end
+      end
+      total = weights.values.sum
+      weights.transform_values { |weight| weight / total }
+    end
+
+    def fault_weight(circuit, fault, severity, share, mine, others)
+      duties = [[1.0, 1 - fault.intermittent], *catalogue.model("duties").map { |duty| [duty, fault.intermittent / catalogue.model("duties").size] }]
+      duties.sum do |duty, belief|
+        told = mine.reduce(1.0) { |product, each| product * ratio(circuit, fault, severity, duty, each) }
+        fault.rate * share * belief * lamp(circuit, fault, severity, duty) * told * power(circuit, fault, severity, duty, others)
+      end
+    end
+
+    # The chance that this fault lights a lamp, and so brings the vehicle in.
+    def lamp(circuit, fault, severity, duty)
+      index = circuit.model.atoms.index { |atom| atom.fault == fault && atom.severity == severity }
+      chance = circuit.model.monitors.by_atom[index].slice(*circuit.model.monitors.claims).values.max
+      rules = circuit.line.template["monitors"]
+      chance = [chance, rules.filter_map { |rule| rule.dig("signal", "dropouts") }.max || 0.0].max * 0.9 if duty < 1.0 && chance.positive?
+      0.1 + (0.9 * chance)
+    end
+
+    # What a dead supply would make the other circuits' readings.
+    def power(circuit, fault, severity, duty, others)
+      return 1.0 unless circuit.id == "abs_module"
+
+      reader = Gadwall::Circuits::Reader.new(circuit.line, Gadwall::Circuits::Line::State.of(key: "on"))
+      off = reader.read("volts", ["feed@tail", "ground_wire@tail"], Gadwall::Circuits::Effect.condition(circuit.line, fault, severity)) < 9.0 ? duty : 0.0
+      dead = others.reduce(1.0) do |product, each|
+        predictor = each.circuit.model.predictor
+        conditions = [Gadwall::Circuits::Effect.unpowered(each.circuit.line), Gadwall::Circuits::Condition::SOUND]
+        off_there, on_there = conditions.map { |condition| mixed(predictor.predict(each.test, condition).density(each.result), each) }
+        product * off_there / on_there
+      end
+      (off * dead) + 1 - off
+    end
+
+    def ratio(circuit, fault, severity, duty, observation)
+      predictor = circuit.model.predictor
+      test = observation.test
+      condition = Gadwall::Circuits::Effect.condition(circuit.line, fault, severity)
+      sound = predictor.predict(test, Gadwall::Circuits::Condition::SOUND).density(observation.result)
+      there = predictor.predict(test, condition, fault).density(observation.result)
+      mixed(shown(predictor, test, fault, duty, there, sound, observation.result), observation) / mixed(sound, observation)
+    end
+
+    def shown(predictor, test, fault, duty, there, sound, result)
+      return there if duty == 1.0 || test.kind == "table"
+      return predictor.caught(test, fault).density(result) if test.kind == "wiggle"
+      return (duty * there) + ((1 - duty) * sound) unless test.window?
+
+      met = 1 - ((1 - duty)**catalogue.model("window_looks"))
+      caught = predictor.caught(test, fault)
+      (met * (caught ? caught.density(result) : sound)) + ((1 - met) * sound)
+    end
+
+    def mixed(density, observation)
+      slack = observation.test.numeric? ? observation.circuit.model.predictor.scale(observation.test).botched_density(observation.result) : 1.0 / observation.test.outcomes.size
+      ((1 - catalogue.model("botched")) * density) + (catalogue.model("botched") * slack)
+    end
+
+    {
+      "passive, readings" => ["passive", [["front_left.resistance.body_connector", "OL"], ["front_left.resistance.sensor_plug", "1.2k"], ["rear_left.insulation.module_plug", "40k"]]],
+      "passive, looks and shakes" => ["passive", [["front_right.look_ring", "cracked"], ["front_right.wiggle_joint.body_connector", "changes"], ["front_right.live_speed", "dropouts"], ["front_right.ac_volts.sensor_plug", "90m"]]],
+      "active, readings" => ["active", [["rear_right.feed_volts.sensor_plug", "3.2"], ["rear_right.current.body_connector", "7m"], ["rear_right.return_volts", "0.8"], ["rear_right.scope", "weak"]]]
+    }.each do |name, (kind, rows)|
+      it "equals brute force to 1e-9 (#{name})" do
+        system = system_with(kind)
+        entries = rows.map { |test, result| system.test(test).last.numeric? ? reading(test, result) : finding(test, result) }
+        expected = brute_force(system, entries)
+        suspects = assess(system, *entries).suspects
+        expect(suspects.to_h { |suspect| [suspect.id, suspect.probability] }).to satisfy("match brute force") { |ours| ours.all? { |id, p| (p - expected.fetch(id)).abs < 1e-9 } }
+        expect(suspects.sum(&:probability)).to be_within(1e-9).of(1)
+      end
+    end
+
+    it "does not depend on the order of the evidence" do
+      entries = [scan({ "code" => "C0031", "failure_type" => "13", "status" => "2F" }), reading("front_left.resistance.body_connector", "OL"),
+                 finding("front_left.look_ring", "good"), reading("front_left.bias.body_connector", "5.0")]
+      results = entries.permutation.first(8).map { |order| assess(passive, *order).suspects.map { |suspect| [suspect.id, suspect.probability.round(12)] } }
+      expect(results.uniq.size).to eq(1)
+    end
+
+    it "sums to one and never answers with a stranger, on random evidence" do
+      random = Random.new(7)
+      system = system_with({ "front" => "passive", "rear" => "active" })
+      30.times do
+        entries = Array.new(random.rand(1..4)) { random_entry(system, random) }
+        assessment = assess(system, *entries)
+        expect(assessment.suspects.sum(&:probability)).to be_within(1e-9).of(1)
+        expect(assessment.suspects.map(&:probability)).to all(be_between(0, 1))
+        expect(assessment.next_tests.first.outcomes.sum(&:chance)).to be_between(0.9, 1.001)
+      end
+    end
+
+    def random_entry(system, random)
+      id = system.test_ids.sample(random: random)
+      _, test = system.test(id)
+      return finding(id, test.outcomes.keys.sample(random: random)) unless test.numeric?
+
+      reading(id, test.unit == "ohm" ? ["OL", (10**random.rand(-1.0..6.0)).round(2).to_s].sample(random: random) : random.rand(0.0..(test.unit == "V" ? 13.0 : 0.02)).round(4).to_s)
+    end
+  end
+
+  describe "what readings do" do
+    it "finds the wire broken between two joints that read differently" do
+      assessment = assess(passive, scan("C0031-13"), reading("front_left.resistance.body_connector", "OL"), reading("front_left.resistance.sensor_plug", "1.1k"), reading("front_left.bias.sensor_plug", "0.2"))
+      expect(place(assessment)).to eq("front_left/body_connector_to_sensor_plug")
+      expect(assessment.verdict.state).to eq("proven")
+      expect(assessment.standing("front_left", "sensor")).to eq("sound")
+    end
+
+    it "keeps the guilty in view after one wrong probe" do
+      one = assess(passive, scan("C0031-13"), reading("front_left.resistance.sensor_plug", "OL"), reading("front_left.bias.sensor_plug", "5.0"))
+      two = assess(passive, scan("C0031-13"), reading("front_left.resistance.sensor_plug", "OL"), reading("front_left.bias.sensor_plug", "5.0"), reading("front_left.resistance.sensor_plug", "1.1k"))
+      expect(one.posterior.places["front_left/sensor"]).to be > 0.9
+      expect(two.posterior.places["front_left/sensor"]).to be > 0.02
+    end
+
+    it "doubts a reading that fits nothing, and believes it no more than it must" do
+      assessment = assess(passive, scan("C0031-62"), finding("front_left.look_ring", "cracked"), finding("front_left.live_speed", "one_gap"), reading("front_left.insulation.module_plug", "37"))
+      doubted = assessment.weights.select { |row| row.surprise > Gadwall::Diagnosis::Weight::DOUBTED }
+      expect(doubted.map { |row| row.observation.test.id }).to eq(["insulation.module_plug"])
+      expect(assessment.verdict.missing.map(&:need)).to include("repeat")
+      expect(place(assessment)).to eq("front_left/ring")
+    end
+
+    it "does not let a pass clear a fault that comes and goes" do
+      left = lambda do |status, symptom|
+        said = [scan({ "code" => "C0031", "failure_type" => "13", "status" => status }), { "kind" => "symptoms", "ids" => [symptom] }]
+        before, after = [said, said + [reading("front_left.resistance.module_plug", "1.1k")]].map { |entries| assess(passive, *entries).posterior.places["front_left/body_connector"] }
+        after / before
+      end
+      expect(left.call("history", "comes_and_goes")).to be > left.call("current", "at_key_on")
+    end
+
+    it "takes a code without a fault for what it may be: nothing wrong now" do
+      expect(assess(passive, scan).posterior.none).to be > 0.2
+      expect(assess(passive, scan({ "code" => "C0031", "failure_type" => "13", "status" => "history" })).posterior.none).to be < 0.5
+    end
+
+    it "lets a maker's figure narrow what the coil may read" do
+      wide = assess(passive, scan("C0031-31"), reading("front_left.resistance.sensor_plug", "700"))
+      given = system_with("passive", circuits: { "front_left" => { "values" => { "coil_ohm" => 1150 } } })
+      narrow = assess(given, scan("C0031-31"), reading("front_left.resistance.sensor_plug", "700"))
+      expect(narrow.posterior.none + narrow.posterior.places["front_left/sensor"]).not_to be_within(0.01).of(wide.posterior.none + wide.posterior.places["front_left/sensor"])
+    end
+
+    it "blames the module's supply when everything is dead and it does not answer" do
+      assessment = assess(active, scan(answered: false), reading("abs_module.loaded_supply", "0.1"))
+      expect(place(assessment)).to start_with("abs_module/")
+      expect(assessment.posterior.places.sum { |name, p| name.start_with?("abs_module/") ? p : 0 }).to be > 0.95
+    end
+  end
+
+  describe "gates" do
+    let(:deaf) { [scan("C0031-31"), reading("front_left.resistance.module_plug", "1.1k"), reading("front_left.ac_volts.module_plug", "0.26"), finding("front_left.scope.module_plug", "even"), finding("front_left.simulate_at_module", "none")] }
+
+    it "condemns no module before its supply is proven under load" do
+      before = assess(passive, *deaf)
+      expect(place(before)).to eq("front_left/module_input")
+      expect(before.verdict.probability).to be > 0.95
+      expect(before.verdict.state).to eq("likely")
+      expect(before.verdict.missing.map(&:need)).to eq(["supply"])
+      expect(before.next_tests.first.id).to eq("abs_module.loaded_supply")
+      expect(before.cautions.map { |caution| caution[:rule] }).to include("no_module_yet")
+      expect(assess(passive, *deaf, reading("abs_module.loaded_supply", "12.3")).verdict.state).to eq("proven")
+    end
+
+    it "does not take a weak supply for a proven one" do
+      expect(assess(passive, *deaf, reading("abs_module.loaded_supply", "6.1")).verdict.state).not_to eq("proven")
+    end
+
+    it "proves no sensor by its code alone, nor before the wiring from the module's end" do
+      alone = assess(passive, scan("C0031-13"), reading("front_left.resistance.sensor_plug", "OL"))
+      expect(alone.verdict.suspect.id).to eq("front_left.sensor.open")
+      expect(alone.verdict.missing.map(&:need)).to include("wiring")
+      expect(assess(passive, scan("C0031-13"), reading("front_left.resistance.sensor_plug", "OL"), reading("front_left.bias.sensor_plug", "5.0")).verdict.state).to eq("proven")
+    end
+
+    it "leaves a present code elsewhere as a second line of inquiry" do
+      assessment = assess(passive, scan("C0031-13", "C0037-31"), reading("front_left.resistance.body_connector", "OL"), reading("front_left.resistance.sensor_plug", "1.1k"),
+                          reading("front_left.bias.sensor_plug", "0.2"))
+      expect(assessment.verdict.unexplained.map(&:code)).to include("C0037").or include("C0031")
+      expect(assessment.verdict.state).not_to eq("proven")
+    end
+  end
+
+  describe "the next test" do
+    it "pays for getting at a place once" do
+      first = assess(passive, scan("C0031-13"))
+      planner = Gadwall::Diagnosis::NextTests.new(first.posterior, first.body)
+      circuit, test = passive.test("front_left.bias.sensor_plug")
+      later = assess(passive, scan("C0031-13"), reading("front_left.resistance.sensor_plug", "1.1k"))
+      expect(planner.minutes(circuit, test)).to eq(test.minutes + 1 + 5)
+      expect(Gadwall::Diagnosis::NextTests.new(later.posterior, later.body).minutes(circuit, test)).to eq(test.minutes)
+      closed = assess(passive, scan("C0031-13"), reading("front_left.resistance.sensor_plug", "1.1k"), { "kind" => "access", "closed" => ["front_left/wheel_off"] })
+      expect(Gadwall::Diagnosis::NextTests.new(closed.posterior, closed.body).minutes(circuit, test)).to eq(test.minutes + 5)
+    end
+
+    it "says what each outcome would point to, and is right about it" do
+      before = assess(passive, scan("C0031-13"))
+      option = before.next_tests.find { |each| each.id == "front_left.resistance.body_connector" }
+      bad = option.outcomes.find { |outcome| outcome.label == "OL" }
+      after = assess(passive, scan("C0031-13"), reading(option.id, "OL"))
+      bad.places.each { |name, p| expect(after.posterior.places[name]).to be_within(0.06).of(p) }
+    end
+  end
+
+  it "carries a source on every number of its knowledge" do
+    files = Dir[File.join(Gadwall::ROOT, "data/**/*.yml")]
+    expect(files.size).to be > 15
+    records = files.flat_map { |file| Array(YAML.safe_load_file(file).then { |data| data.is_a?(Hash) ? [data] : data }) }
+    expect(records).to all(include("source" => match(Gadwall::Knowledge::Records::SOURCE)))
+  end
+
+  it "refuses a record without a source, naming file, record and key" do
+    Tempfile.create(["bad", ".yml"]) do |file|
+      file.write("- {id: x, value: 3}\n")
+      file.flush
+      expect { Gadwall::Knowledge::Records.list(file.path) }.to raise_error(Gadwall::KnowledgeError, /record 'x', key 'source'/)
+    end
+  end
+end

@@ -1,0 +1,32 @@
+# frozen_string_literal: true
+
+RSpec.describe Gadwall::Diagnosis::NextTests do
+  # HS-01: handbook: half-split troubleshooting, from memory. Eight sections of equal cost and one open: three tests.
+  it "HS-01 halves a run of eight sections" do
+    joints = (0..8).map { |i| { "id" => "j#{i}", "minutes" => 1, "pins" => { "signal" => "1", "return" => "2" } } }
+    sections = Array.new(8) { { "length_m" => 0.5, "cross_section_mm2" => 0.5 } }
+    system = system_with("passive", circuits: { "front_left" => { "joints" => joints, "sections" => sections } })
+    counts = (0..7).map do |k|
+      entries = [scan("C0031-13"), { "kind" => "symptoms", "ids" => ["at_key_on"] }]
+      ids = %w[resistance bias].product((1..7).to_a).map { |name, j| "front_left.#{name}.j#{j}" }
+      count = 0
+      until within_one_section?(assess(system, *entries)) || count == 8
+        option = assess(system, *entries).next_tests.find { |each| ids.include?(each.id) }
+        entries << simulated(system, "front_left.wire_signal.j#{k}_to_j#{k + 1}.open", option)
+        count += 1
+      end
+      count
+    end
+    expect(counts.sum / 8.0).to be <= Math.log2(8) + 1
+  end
+
+  def within_one_section?(assessment)
+    sections = assessment.posterior.places.select { |name, _| name.match?(/j\d_to_j\d/) }
+    sections.values.max > 0.6 * sections.values.sum
+  end
+
+  def simulated(system, truth, option)
+    vehicle = Gadwall::Bench::SimulatedVehicle.new(system, truth: truth, random: Random.new(1), noise: 0.0)
+    reading(option.id, vehicle.perform(option.circuit, option.test).to_s)
+  end
+end
