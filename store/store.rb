@@ -28,7 +28,9 @@ module Store
   # path: of the SQLite file, or nil for memory. Returns a migrated, frozen-for-schema Sequel::Database.
   def self.open(path)
     Sequel.extension :migration
-    database = path ? Sequel.sqlite(path, timeout: 5000) : Sequel.sqlite
+    # One connection: SQLite's busy wait holds Ruby's lock, so two threads of one process would wait for each other. The
+    # pool queues them instead; the timeout serves other processes.
+    database = Sequel.sqlite(path, timeout: 5000, max_connections: 1)
     database.run("PRAGMA journal_mode = WAL") if path
     database.run("PRAGMA foreign_keys = ON")
     Sequel::Migrator.run(database, MIGRATIONS)

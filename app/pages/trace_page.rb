@@ -7,7 +7,8 @@ module Web
       SHOWN_SUSPECTS = 7
       SHOWN_OPTIONS = 6
       # moved: change of the place's chance through the last reading, -1..1.
-      SuspectRow = Struct.new(:rank, :text, :probability, :moved, :place, :circuit_id, keyword_init: true)
+      # faults: those of the place that count, [[id, name, chance], ...].
+      SuspectRow = Struct.new(:rank, :text, :probability, :moved, :place, :faults, keyword_init: true)
       LogRow = Struct.new(:seq, :title, :said, :bits, :doubtful, :withdrawn, :reason, :withdrawable, keyword_init: true)
 
       attr_reader :file, :errors, :typed, :option, :circuit
@@ -45,7 +46,7 @@ module Web
         shown_places.each_with_index.map do |(place, probability), i|
           lead = @assessment.suspects.find { |suspect| suspect.place == place }
           SuspectRow.new(rank: i + 1, text: lead.text, probability: probability, moved: probability - before.fetch(place, probability), place: place,
-                         circuit_id: lead.circuit&.id)
+                         faults: faults_of(place))
         end
       end
 
@@ -104,6 +105,11 @@ module Web
       end
 
       private
+
+      def faults_of(place)
+        @assessment.suspects.select { |suspect| suspect.place == place && !suspect.none? && suspect.probability >= 0.01 }
+                   .map { |suspect| [suspect.id, suspect.fault.name, suspect.probability] }
+      end
 
       def shown_places
         @assessment.posterior.places.first(SHOWN_SUSPECTS).select.with_index { |(_, probability), i| i < 2 || probability >= 0.01 }

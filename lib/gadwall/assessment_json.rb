@@ -7,12 +7,20 @@ module Gadwall
 
     def self.of(assessment)
       { suspects: assessment.suspects.map { |suspect| suspect(suspect) }, next_tests: assessment.next_tests.first(MOST_TESTS).map { |option| option(option, assessment) },
-        verdict: verdict(assessment.verdict), cautions: assessment.cautions, doubtful_readings: doubtful(assessment),
+        places: places(assessment), verdict: verdict(assessment.verdict), cautions: assessment.cautions, doubtful_readings: doubtful(assessment),
         minutes_to_verdict: assessment.minutes_to_verdict }
     end
 
     def self.suspect(suspect)
       { fault: suspect.id, text: suspect.text, probability: suspect.probability.round(6), place: suspect.place, repair: suspect.fault&.repair }
+    end
+
+    # Suspects by place: faults that the same repair cures, together.
+    def self.places(assessment)
+      assessment.posterior.places.map do |place, probability|
+        faults = assessment.suspects.select { |suspect| suspect.place == place }
+        { place: place, text: faults.first.text, probability: probability.round(6), faults: faults.map(&:id) }
+      end
     end
 
     def self.option(option, assessment)
@@ -35,6 +43,6 @@ module Gadwall
       assessment.weights.select { |row| row.surprise > Diagnosis::Weight::DOUBTED }
                 .map { |row| { entry: row.observation.seq, test: "#{row.observation.circuit.id}.#{row.observation.test.id}", text: "Measure again: probes, meter battery, wrong pin?" } }
     end
-    private_class_method :suspect, :option, :outcome, :verdict, :doubtful
+    private_class_method :suspect, :places, :option, :outcome, :verdict, :doubtful
   end
 end

@@ -10,18 +10,18 @@ module Gadwall
 
     attr_reader :data, :system, :log
 
-    # text: JSON. Raises InputError, one sentence that names the place. Nothing is half read.
-    def self.parse(text)
+    # text: JSON; models: as for Vehicle::System.build. Raises InputError, one sentence that names the place. Nothing is half read.
+    def self.parse(text, models: {})
       data = JSON.parse(text, max_nesting: 40)
-      SchemaCheck.new(SCHEMA).check(data)
-      new(data)
+      SchemaCheck.for(SCHEMA).check(data)
+      new(data, models: models)
     rescue JSON::ParserError, EncodingError => error
       raise InputError.new(field: "case", given: error.message[/line \d+ column \d+/] || text.to_s[0, 30].scrub, expected: "a JSON document", fix: "See docs/formats/case.md.")
     end
 
-    def initialize(data)
+    def initialize(data, models: {})
       @data = data
-      @system = Vehicle::System.build(Vehicle::Sheet.new(data.fetch("vehicle")))
+      @system = Vehicle::System.build(Vehicle::Sheet.new(data.fetch("vehicle")), models: models)
       @log = Evidence::Log.new(data["evidence"] || [], system)
       @log.body # every entry is read once, so that a wrong one is told before anything is computed
     end

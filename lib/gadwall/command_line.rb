@@ -15,10 +15,11 @@ module Gadwall
     COMMANDS = %w[assess tests faults check].freeze
     MOST_BYTES = 20_000_000
 
-    def initialize(out: $stdout, err: $stderr, input: $stdin)
+    def initialize(out: $stdout, err: $stderr, input: $stdin, models: {})
       @out = out
       @err = err
       @input = input
+      @models = models
     end
 
     # arguments: Array of String. Returns the exit status.
@@ -26,7 +27,7 @@ module Gadwall
       command, path, *rest = arguments
       return usage unless COMMANDS.include?(command) && path && rest.empty?
 
-      @out.puts JSON.pretty_generate(send(command, CaseFile.parse(text_of(path))))
+      @out.puts JSON.pretty_generate(send(command, CaseFile.parse(text_of(path), models: @models)))
       0
     rescue Error => error
       @err.puts error.message.gsub(/\s+/, " ")

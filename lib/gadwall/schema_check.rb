@@ -5,6 +5,12 @@ require "json"
 module Gadwall
   # Holds data against a JSON Schema and tells the first fault in one sentence.
   class SchemaCheck
+    # The check for one schema file, compiled once.
+    def self.for(path)
+      @checks ||= {}
+      @checks[path] ||= new(path)
+    end
+
     def initialize(path)
       require "json_schemer"
       @schemer = JSONSchemer.schema(JSON.parse(File.read(path)))

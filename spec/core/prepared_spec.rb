@@ -76,7 +76,7 @@ RSpec.describe Gadwall::Circuits::Reader do
       end
 
       # Outside check: ngspice (Debian package) on every circuit state used, sound, broken and bridged.
-      it "agrees with ngspice to 1e-6 in every state" do
+      it "agrees with ngspice to 1e-6 in every state", outside: true do
         number_tests.uniq { |test| [test.kind, test.state, test.probes] }.each do |test|
           picks = [Gadwall::Circuits::Condition::SOUND, conditions(model)[1], conditions(model).last]
           picks.each do |condition|

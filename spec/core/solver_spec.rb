@@ -99,7 +99,7 @@ RSpec.describe Gadwall::Circuits::Solver do
   end
 
   # The outside check: ngspice, on networks that nobody chose.
-  it "agrees with ngspice to 1e-6 on random networks" do
+  it "agrees with ngspice to 1e-6 on random networks", outside: true do
     random = Random.new(20_261_124)
     20.times do
       net = random_network(random)

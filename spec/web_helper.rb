@@ -1,0 +1,8 @@
+# frozen_string_literal: true
+
+require "spec_helper"
+require_relative "../app/boot"
+require_relative "../demo/workshop"
+require "rack/test"
+require "nokogiri"
+Dir[File.join(__dir__, "support", "web", "*.rb")].sort.each { |file| require file }
