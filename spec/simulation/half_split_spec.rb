@@ -1,6 +1,6 @@
 # frozen_string_literal: true
 
-RSpec.describe Gadwall::Diagnosis::NextTests do
+RSpec.describe Gadwall::Diagnosis::NextTests, simulation: true do
   # HS-01: handbook: half-split troubleshooting, from memory. Eight sections of equal cost and one open: three tests.
   it "HS-01 halves a run of eight sections" do
     joints = (0..8).map { |i| { "id" => "j#{i}", "minutes" => 1, "pins" => { "signal" => "1", "return" => "2" } } }

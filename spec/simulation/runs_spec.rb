@@ -2,7 +2,7 @@
 
 # Hidden faults found by always doing the recommended test, 100 seeded runs each, readings with 3 percent noise out of the
 # same solved circuits. A run counts as right when the place to be mended is right and the verdict is at least likely.
-RSpec.describe Gadwall::Bench::Run do
+RSpec.describe Gadwall::Bench::Run, simulation: true do
   truths = {
     "wire broken between the body connector and the sensor" => ["wire_%s.body_connector_to_sensor_plug.open", 1.0, "at_key_on"],
     "sensor open" => ["sensor.open", 1.0, "at_key_on"],

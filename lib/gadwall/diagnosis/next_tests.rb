@@ -30,7 +30,8 @@ module Gadwall
         @done = body.observations.map { |observation| [observation.circuit.id, observation.test.id] }.tally
       end
 
-      # Options, most bits per minute first; ties to the cheaper, then the less invasive, then by name.
+      # Options, most telling for their effort first: bits (to a power above 1, as few telling tests beat many small ones)
+      # over minutes, with what handling and piercing cost on top. Ties to the cheaper, then by name.
       # needed: ids of tests that a verdict waits for; they come first.
       def ranked(needed: [])
         options = @posterior.system.circuits.flat_map { |circuit| options_for(circuit, needed) }
@@ -60,7 +61,7 @@ module Gadwall
 
       def order(option, needed)
         effort = option.minutes + @catalogue.model("handling_minutes") + (option.test.invasive * @catalogue.model("invasive_minutes"))
-        [option.needed ? needed.index(option.id) : needed.size, -(option.bits / effort).round(6), effort, option.id]
+        [option.needed ? needed.index(option.id) : needed.size, -((option.bits**@catalogue.model("bits_power")) / effort).round(6), effort, option.id]
       end
 
       def options_for(circuit, needed)

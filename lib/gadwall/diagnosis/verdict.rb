@@ -14,6 +14,7 @@ module Gadwall
         place, @probability = posterior.places.first
         @suspect = posterior.suspects.find { |suspect| suspect.place == place }
         @unexplained = unexplained_codes.freeze
+        @limits["proven"] = gates.gate_for(@suspect)["proven_from"] || @limits["proven"] unless @suspect.none?
         @missing = (@suspect.none? ? [] : gates.missing(@suspect) + loose_ends(weights)).freeze
         @state = decide
         @why = sentences(weights, gates).freeze

@@ -1,0 +1,180 @@
+# frozen_string_literal: true
+
+require "browser_helper"
+
+# One warning from key-on to hand-over, in headless Chromium.
+RSpec.describe "The line from intake to report", browser: true do
+  def vehicle(truth, **more)
+    Gadwall::Bench::SimulatedVehicle.new(desk.file(@number).log.system, truth: truth, random: Random.new(5), **more)
+  end
+
+  def decide_and_repair(option, figures = {})
+    click_link "Decide", class: "big"
+    choose "option", option: option, allow_label_click: true
+    fill_in "signed_by", with: "A. Reed"
+    click_button "Keep the answer"
+    until has_link?("Prove it", wait: 0)
+      step = find(".step.current")
+      label = step.find("h2").text
+      figures.each { |name, value| fill_in "value", with: value if label.include?(name) && step.has_field?("value", wait: 0) }
+      step.click_button(class: "big")
+      expect(page).to have_no_css(".step.current h2", text: label)
+    end
+    click_link "Prove it"
+  end
+
+  def prove(reading)
+    choose "Yes", allow_label_click: true
+    click_button "Keep the last scan"
+    expect(page).to have_css(".proof-item.good", text: "Last scan")
+    fill_in "repeat", with: reading
+    within(find("h2", text: "The telling reading again", match: :first, exact_text: true).ancestor("form")) { click_button "Enter" }
+    5.times do |i|
+      expect(page).to have_css(".proof-item.good", count: i + 2)
+      first(:button, "Good", exact: true).click
+    end
+    expect(page).to have_css(".proof-item.good", count: 7)
+    click_button "Hand over and print"
+  end
+
+  it "passive sensor: a broken wire, found, mended, proven and reported" do
+    take_in(front: "Passive, two wires", tick: ["Lamp stays on from key-on"])
+    scan("C0034-13 current right front sensor open")
+    before = leaders
+    truth = vehicle("front_right.wire_signal.body_connector_to_sensor_plug.open")
+    do_next_test(truth)
+    expect(leaders).not_to eq(before)
+    settle(truth)
+    expect(page).to have_css(".verdict.proven h1", text: /front right: (signal|return) wire broken between body connector and sensor plug/)
+    answer = Gadwall::CaseFile.parse(Gadwall::CaseFile.dump(vehicle: desk.file(@number).job.vehicle, entries: desk.file(@number).log.entries), models: WebHelp::SHARED).assess
+    expect(first(".suspect[data-place]")["data-place"]).to eq(answer[:places].first[:place])
+    decide_and_repair("renew_lead", "bolts tightened" => "118")
+    expect(page).to have_css("h1", text: "Is it gone?")
+    prove("1.09k")
+    expect(page).to have_css(".report-verdict", text: /wire broken between body connector and sensor plug/)
+    expect(page).to have_text("Proven by measurement")
+    expect(page).to have_button("Print")
+  end
+
+  it "active sensor: open sensor, found and decided" do
+    take_in(tick: ["Lamp stays on from key-on"])
+    scan("C0037-13 current")
+    settle(vehicle("rear_left.sensor.open"))
+    expect(page).to have_css(".verdict.proven h1", text: "rear left: sensor open")
+    decide_and_repair("new_sensor", "bolts tightened" => "118")
+    prove(find("#repeat").ancestor("form").text.include?(" in A") ? "14m" : "11.9")
+    expect(page).to have_css(".report-verdict", text: "sensor open")
+  end
+
+  it "layout with one sensor for the rear axle" do
+    visit "/jobs/new"
+    select "Two front, one for the rear axle", from: "layout"
+    fill_in "name", with: "Carrier"
+    fill_in "customer", with: "A. Reed"
+    fill_in "complaint", with: "lamp"
+    click_button "Take in, go to the scan"
+    expect(page).to have_css("h1", text: "Every module")
+    scan("C0037-2F current")
+    expect(page).to have_css(".plan-figure a", count: 4)
+    expect(page).to have_css(".suspect.lead", text: /rear axle/i)
+  end
+
+  it "wrong input at every step: told at the field, kept, nothing lost" do
+    visit "/jobs/new"
+    fill_in "customer", with: "A. Reed"
+    fill_in "vin", with: "TOO SHORT"
+    click_button "Take in, go to the scan"
+    expect(page).to have_css("#error-name", text: "Enter what you call the vehicle")
+    expect(page).to have_css("#error-vin", text: "17 letters and digits")
+    expect(page).to have_field("customer", with: "A. Reed")
+
+    take_in(front: "Passive, two wires")
+    fill_in "codes", with: "C0031-13 current\nlamp is on"
+    click_button "Keep the scan"
+    expect(page).to have_css("#error-codes", text: "line 2")
+    expect(page).to have_css("#error-answered", text: "Say whether")
+    expect(find("textarea[name=codes]").value).to include("lamp is on")
+    scan("C0031-13 current")
+
+    visit "/jobs/#{@number}/trace?test=front_left.resistance.sensor_plug"
+    expect(page).to have_css("#reading:focus")
+    type("a lot", :Enter)
+    expect(page).to have_css("#error-reading", text: /'a lot' cannot be used; expected a number/)
+    expect(page).to have_field("reading", with: "a lot")
+    expect(page).to have_css("#reading:focus")
+    fill_in "reading", with: "OL"
+    type(:Enter)
+    expect(page).to have_css(".log-row", text: "OL")
+    expect(page).to have_css(".change-said", text: "OL")
+
+    first(".log-row .withdraw summary").click
+    first(".log-row .withdraw").click_button("Withdraw")
+    expect(page).to have_css(".field-error", text: "Say what was wrong with it")
+    first(".log-row .withdraw").fill_in "reason", with: "plug not apart"
+    first(".log-row .withdraw").click_button("Withdraw")
+    expect(page).to have_css(".log-row.withdrawn", text: "plug not apart")
+
+    truth = vehicle("front_left.sensor.open")
+    settle(truth)
+    click_link "Decide", class: "big"
+    click_button "Keep the answer"
+    expect(page).to have_css("#error-signed_by", text: "customer's name")
+    fill_in "signed_by", with: "A. Reed"
+    click_button "Keep the answer"
+    4.times { |i| find(".step.current").click_button(class: "big").then { expect(page).to have_css(".step.done", count: i + 1) } }
+    fill_in "value", with: "hand tight"
+    find(".step.current").click_button(class: "big")
+    expect(page).to have_css("#error-torque", text: /'hand tight' cannot be used; expected a number from 40 to 700/)
+    expect(page).to have_field("value", with: "hand tight")
+    fill_in "value", with: "112"
+    find(".step.current").click_button(class: "big")
+    expect(page).to have_css(".step.done", count: 5)
+    find(".step.current").click_button(class: "big")
+    click_link "Prove it"
+    fill_in "repeat", with: "fine"
+    click_button "Enter"
+    expect(page).to have_css("#error-repeat", text: "'fine' cannot be used")
+    expect(page).to have_field("repeat", with: "fine")
+    click_button "Hand over and print"
+    expect(page).to have_css("#error-handover", text: "Say what the customer was told")
+  end
+
+  it "two browsers on one job: the second is told, keeps its entry and loses nothing" do
+    take_in(front: "Passive, two wires")
+    scan("C0031-13 current")
+    test = "/jobs/#{@number}/trace?test=front_left.resistance.sensor_plug"
+    visit test
+    Capybara.using_session(:second) do
+      visit test
+      fill_in "reading", with: "OL"
+      click_button "Enter"
+      expect(page).to have_css(".log-row", text: "OL")
+    end
+    fill_in "reading", with: "1.1k"
+    click_button "Enter"
+    expect(page).to have_css("#error-conflict", text: "Another browser wrote to this job")
+    expect(page).to have_field("reading", with: "1.1k")
+    expect(page).to have_css(".log-row", text: "OL")
+    click_button "Enter"
+    expect(page).to have_css(".log-row", text: "1.1 kohm")
+  end
+
+  it "fits 1280x800 and 820x1180 without sideways scrolling, in both themes" do
+    take_in(front: "Passive, two wires")
+    scan("C0031-13 current")
+    [[1280, 800], [820, 1180]].each do |width, height|
+      page.driver.resize(width, height)
+      %W[/ /jobs/new /jobs/#{@number}/codes /jobs/#{@number}/trace].each do |path|
+        visit path
+        expect(page.evaluate_script("document.documentElement.scrollWidth")).to be <= width, "#{path} at #{width}"
+      end
+    end
+    page.driver.resize(1280, 800)
+    click_button "Dark or light"
+    dark = page.evaluate_script("getComputedStyle(document.body).backgroundColor")
+    visit "/"
+    expect(page.evaluate_script("getComputedStyle(document.body).backgroundColor")).to eq(dark)
+    click_button "Dark or light"
+    expect(page.evaluate_script("getComputedStyle(document.body).backgroundColor")).not_to eq(dark)
+  end
+end
