@@ -89,10 +89,11 @@ module Web
         row && row.surprise > Gadwall::Diagnosis::Weight::DOUBTED ? row.observation : nil
       end
 
+      # Only what this test's hand movements call for; what the vehicle calls for stands in the repair steps.
       def cautions
         ids = option ? option.test.cautions : []
-        told = @assessment.cautions.map { |caution| caution[:rule] } - @assessment.next_tests.first(1).flat_map { |each| each.test.cautions }
-        (ids + told).uniq.map { |id| @assessment.system.catalogue.cautions.fetch(id)["text"] }
+        ids += ["no_module_yet"] if @assessment.cautions.any? { |caution| caution[:rule] == "no_module_yet" }
+        ids.map { |id| @assessment.system.catalogue.cautions.fetch(id)["text"] }
       end
 
       def minutes_left

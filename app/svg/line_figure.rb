@@ -109,8 +109,13 @@ module Web
       def label(x, place, small)
         state, probability = standing(place)
         mark(x, 181, state)
-        @svg.tag(:text, state == "suspect" ? "#{(probability * 100).round} %" : MARKS[state], x: x, y: 206, class: "place-mark #{state}")
+        @svg.tag(:text, state == "suspect" ? share(probability) : MARKS[state], x: x, y: 206, class: "place-mark #{state}")
         @svg.tag(:text, small, x: x, y: 223, class: "place-note") if small
+      end
+
+      # Never a false 100.
+      def share(probability)
+        probability > 0.99 ? "99+ %" : "#{(probability * 100).round} %"
       end
 
       # A tick, a diamond, or an open ring.
@@ -199,7 +204,7 @@ module Web
       end
 
       def position(node)
-        return [66.0, 20.0] if node == Gadwall::Circuits::Network::GROUND
+        return [66.0, 50.0] if node == Gadwall::Circuits::Network::GROUND # the body of the vehicle
 
         wire, place = node.split("@")
         joint_id, side = place.split(".")

@@ -57,7 +57,7 @@ module Web
       end
 
       def text(x, y, share)
-        @svg.tag(:text, share < 0.01 ? "–" : "#{(share * 100).round} %", x: x, y: y + 6, class: "plan-text")
+        @svg.tag(:text, share < 0.01 ? "–" : [(share * 100).round, 99].min.to_s, x: x, y: y + 6, class: "plan-text")
       end
     end
   end

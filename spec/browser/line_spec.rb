@@ -27,8 +27,14 @@ RSpec.describe "The line from intake to report", browser: true do
     choose "Yes", allow_label_click: true
     click_button "Keep the last scan"
     expect(page).to have_css(".proof-item.good", text: "Last scan")
-    fill_in "repeat", with: reading
-    within(find("h2", text: "The telling reading again", match: :first, exact_text: true).ancestor("form")) { click_button "Enter" }
+    form = find("form[action$='/proof/repeat']")
+    if form.has_field?("repeat", wait: 0)
+      form.fill_in "repeat", with: form.text.include?("in A") ? "14m" : reading
+      form.click_button "Enter"
+    else
+      form.first("button").click # the first outcome is the one that should be
+    end
+    expect(page).to have_no_css("form[action$='/proof/repeat']")
     5.times do |i|
       expect(page).to have_css(".proof-item.good", count: i + 2)
       first(:button, "Good", exact: true).click
@@ -62,7 +68,7 @@ RSpec.describe "The line from intake to report", browser: true do
     settle(vehicle("rear_left.sensor.open"))
     expect(page).to have_css(".verdict.proven h1", text: "rear left: sensor open")
     decide_and_repair("new_sensor", "bolts tightened" => "118")
-    prove(find("#repeat").ancestor("form").text.include?(" in A") ? "14m" : "11.9")
+    prove("11.9")
     expect(page).to have_css(".report-verdict", text: "sensor open")
   end
 

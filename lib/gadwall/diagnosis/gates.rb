@@ -93,7 +93,7 @@ module Gadwall
       def telling_test(suspect)
         index = suspect.circuit.model.faults.index(suspect.fault)
         candidates = suspect.circuit.model.tests.values.select { |test| suspect.circuit.model.table(test).touches?(index) }
-        best = candidates.max_by { |test| [@planner.bits(suspect.circuit, test) / @planner.minutes(suspect.circuit, test), test.id] }
+        best = candidates.max_by { |test| [@planner.bits(suspect.circuit, test, strong: true) / @planner.minutes(suspect.circuit, test), test.id] }
         best && "#{suspect.circuit.id}.#{best.id}"
       end
     end

@@ -21,6 +21,8 @@ module Gadwall
       Outcome = Struct.new(:index, :label, :good, :chance, :places, keyword_init: true)
 
       LEAST_MASS = 0.01  # a circuit with less than this is not worth a test yet
+      SHOWN_PLACES = 4
+      WEIGHED = 8 
       DETAILED = 6      # options whose outcomes are worked out for showing
 
       def initialize(posterior, body)
@@ -33,10 +35,12 @@ module Gadwall
       # Options, most telling for their effort first: bits (to a power above 1, as few telling tests beat many small ones)
       # over minutes, with what handling and piercing cost on top. Ties to the cheaper, then by name.
       # needed: ids of tests that a verdict waits for; they come first.
+      #
+      # All are ranked by the strong beliefs; the foremost are weighed again by all that is believed.
       def ranked(needed: [])
-        options = @posterior.system.circuits.flat_map { |circuit| options_for(circuit, needed) }
-        sorted = options.sort_by { |option| order(option, needed) }
-        sorted.each_with_index.map { |option, i| i < DETAILED ? detailed(option) : option }
+        options = @posterior.system.circuits.flat_map { |circuit| options_for(circuit, needed) }.sort_by { |option| order(option, needed) }
+        foremost = options.first(WEIGHED).map { |option| weighed(option) }.sort_by { |option| order(option, needed) }
+        foremost.each_with_index.map { |option, i| i < DETAILED ? detailed(option) : option } + options.drop(WEIGHED)
       end
 
       # One test as an Option with its outcomes, whatever its rank.
@@ -51,10 +55,12 @@ module Gadwall
         test.minutes + reach + closing
       end
 
-      # What the test would tell, in bits.
-      def bits(circuit, test)
-        joint, rest = joint_table(circuit, test)
-        Information.mutual(joint.values << rest)
+      # What the test would tell, in bits; strong: by the strong beliefs alone.
+      def bits(circuit, test, strong: false)
+        (@bits ||= {})[[circuit.id, test.id, strong]] ||= begin
+          joint, rest = joint_table(circuit, test, strong)
+          Information.mutual(joint.values << rest)
+        end
       end
 
       private
@@ -64,6 +70,11 @@ module Gadwall
         [option.needed ? needed.index(option.id) : needed.size, -((option.bits**@catalogue.model("bits_power")) / effort).round(6), effort, option.id]
       end
 
+      def weighed(option)
+        bits = bits(option.circuit, option.test) * repeat_factor(option.circuit, option.test)
+        option.dup.tap { |copy| copy.bits = bits }
+      end
+
       def options_for(circuit, needed)
         mass = @posterior.mass(circuit)
         circuit.model.tests.values.filter_map do |test|
@@ -71,7 +82,7 @@ module Gadwall
           asked = needed.include?(id)
           next if mass < LEAST_MASS && !asked
 
-          bits = bits(circuit, test) * repeat_factor(circuit, test)
+          bits = bits(circuit, test, strong: true) * repeat_factor(circuit, test)
           Option.new(circuit: circuit, test: test, minutes: minutes(circuit, test), bits: bits, outcomes: [], needed: asked) if bits > 1e-4 || asked
         end
       end
@@ -82,29 +93,47 @@ module Gadwall
       end
 
       # {place => chances by outcome} for the circuit's own suspects, and the row of everything else.
-      def joint_table(circuit, test)
+      def joint_table(circuit, test, strong = false)
         table = circuit.model.table(test)
-        joint = shares(circuit, table).transform_values { |by_row| mix(table, by_row) }
-        outside = 1 - @posterior.mass(circuit)
+        joint = shares(circuit, table, strong).transform_values { |by_row| mix(table, by_row) }
+        outside = 1 - @posterior.believed(circuit, strong: strong)
         [joint, table.rows[0].map { |chance| chance * outside }]
       end
 
       # {place => probability by distinct row of the table}.
-      def shares(circuit, table)
-        met = @posterior.duties.map { |duty| table.meeting_chance(duty) }
-        shares = {}
-        @posterior.beliefs(circuit).each do |place, i, d, p|
-          share = shares[place] ||= Array.new(table.rows.size, 0.0)
-          share[(d.zero? ? table.row_of : table.caught_row_of)[i]] += p * met[d]
-          share[0] += p * (1 - met[d]) if met[d] < 1.0
+      def shares(circuit, table, strong)
+        meeting = table.meeting_chances(@posterior.duties)
+        @posterior.belief_columns(circuit, meeting, strong: strong).transform_values { |columns| share(table, columns) }
+      end
+
+      # Bare loops: they run for every belief and every test.
+      def share(table, columns)
+        share = Array.new(table.rows.size, 0.0)
+        share[0] = columns.unmet
+        add(share, table.row_of, columns.always_atoms, columns.always)
+        add(share, table.caught_row_of, columns.met_atoms, columns.met)
+        share
+      end
+
+      def add(share, rows, atoms, chances)
+        n = 0
+        while n < atoms.size
+          share[rows[atoms[n]]] += chances[n]
+          n += 1
         end
-        shares
       end
 
       def mix(table, by_row)
         sums = Array.new(table.outcome_count, 0.0)
         by_row.each_with_index do |p, k|
-          table.rows[k].each_with_index { |chance, bin| sums[bin] += p * chance } if p.positive?
+          next unless p.positive?
+
+          row = table.rows[k]
+          bin = 0
+          while bin < sums.size
+            sums[bin] += p * row[bin]
+            bin += 1
+          end
         end
         sums
       end
@@ -120,12 +149,20 @@ module Gadwall
       end
 
       def outcome(circuit, table, bin, chance, joint, rest)
-        inside = joint.to_h { |place, row| ["#{circuit.id}/#{place}", row[bin] / chance] }
-        prior_rest = 1 - @posterior.places.sum { |place, p| place.start_with?("#{circuit.id}/") ? p : 0.0 }
-        outside = @posterior.places.reject { |place, _| place.start_with?("#{circuit.id}/") }
-                            .transform_values { |p| prior_rest.positive? ? p / prior_rest * rest[bin] / chance : 0.0 }
+        inside = joint.map { |place, row| ["#{circuit.id}/#{place}", row[bin] / chance] }
+        outside = elsewhere(circuit).map { |place, share| [place, share * rest[bin] / chance] }
         Outcome.new(index: bin, label: table.outcome_label(bin), good: table.good?(bin), chance: chance,
-                    places: inside.merge(outside).sort_by { |_, p| -p }.first(4).to_h)
+                    places: (inside + outside).sort_by { |_, p| -p }.first(SHOWN_PLACES).to_h)
+      end
+
+      # The strongest places outside a circuit, with their share of all that is outside: no test of the circuit changes it.
+      def elsewhere(circuit)
+        @elsewhere ||= {}
+        @elsewhere[circuit.id] ||= begin
+          outside = 1 - @posterior.believed(circuit)
+          others = @posterior.places.reject { |place, _| place.start_with?("#{circuit.id}/") }.first(SHOWN_PLACES)
+          others.map { |place, p| [place, outside.positive? ? p / outside : 0.0] }
+        end
       end
     end
   end

@@ -62,13 +62,30 @@ module Gadwall
         (@atom_probabilities ||= {})[circuit.id] ||= weights_by_circuit.fetch(circuit.id).map { |row| row.map { |weight| weight / total } }
       end
 
-      LEAST_BELIEF = 2e-5 # all that is left out together moves no rank
+      LEAST_BELIEF = 2e-5  # what is left out moves no rank
+      KEPT_BELIEF = 0.998  # of a circuit's probability
 
-      # What is still believed of a circuit: [place, atom index, duty index, probability].
+      # What is still believed of a circuit: [place, atom index, duty index, probability], strongest last.
       def beliefs(circuit)
-        (@beliefs ||= {})[circuit.id] ||= atom_probabilities(circuit).each_with_index.flat_map do |row, d|
-          row.each_with_index.filter_map { |p, i| [circuit.model.atoms[i].fault.place, i, d, p] if p >= LEAST_BELIEF }
-        end
+        (@beliefs ||= {})[circuit.id] ||= strongest(circuit)
+      end
+
+      STRONG = 0.85 # of a circuit's probability: enough to tell a telling test from an idle one
+
+      # The same for a test that meets each duty with these chances, as bare columns: {place => Columns}.
+      # always: atoms that are there all the time; met: those that come and go, with the chance that the test meets them;
+      # unmet: the probability of the rest, which looks sound.
+      Columns = Struct.new(:always_atoms, :always, :met_atoms, :met, :unmet)
+
+      # strong: only the strongest beliefs.
+      def belief_columns(circuit, meeting, strong: false)
+        (@belief_columns ||= {})[[circuit.id, meeting, strong]] ||=
+          (strong ? trim(beliefs(circuit), STRONG, circuit) : beliefs(circuit)).group_by(&:first).transform_values { |rows| columns(rows, meeting) }
+      end
+
+      # Probability that the beliefs used for choosing tests hold together.
+      def believed(circuit, strong: false)
+        (@believed ||= {})[[circuit.id, strong]] ||= (strong ? trim(beliefs(circuit), STRONG, circuit) : beliefs(circuit)).sum(&:last)
       end
 
       # Probability that the fault sits in this circuit.
@@ -82,6 +99,27 @@ module Gadwall
       end
 
       private
+
+      def strongest(circuit)
+        all = []
+        atom_probabilities(circuit).each_with_index do |row, d|
+          row.each_with_index { |p, i| all << [circuit.model.atoms[i].fault.place, i, d, p] if p >= LEAST_BELIEF }
+        end
+        trim(all.sort_by!(&:last), KEPT_BELIEF, circuit)
+      end
+
+      def columns(rows, meeting)
+        always, fleeting = rows.partition { |_, _, duty, _| duty.zero? }
+        met = Hash.new(0.0)
+        fleeting.each { |_, atom, duty, p| met[atom] += p * meeting[duty] }
+        Columns.new(always.map { |row| row[1] }, always.map(&:last), met.keys, met.values, fleeting.sum(&:last) - met.values.sum)
+      end
+
+      # The strongest that make up a share of the circuit's probability.
+      def trim(sorted, share, circuit)
+        left = mass(circuit) * (1 - share)
+        sorted.drop_while { |row| (left -= row.last).positive? }
+      end
 
       def share_power
         wheels = system.circuits.select(&:wheel?)

@@ -49,6 +49,11 @@ module Gadwall
         test.window? ? 1 - ((1 - duty)**@looks) : duty
       end
 
+      # The same for all duties, one frozen Array for each manner of meeting.
+      def meeting_chances(duties)
+        @meeting_chances ||= duties.map { |duty| meeting_chance(duty) }.freeze
+      end
+
       # How likely a result is: Densities with the line sound, the module unpowered, and by duty and atom.
       Densities = Struct.new(:sound, :unpowered, :by_duty)
 

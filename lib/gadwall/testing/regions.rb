@@ -80,7 +80,8 @@ module Gadwall
       # Steps that stand clear of the sound bands: a sliver of a region tells nobody anything.
       def outside(steps)
         margin = scale.unit == "ohm" ? 0.3 : 0.05 * @bands.flatten.map(&:abs).max
-        steps.reject { |step| @bands.any? { |low, high| step.between?(low - margin, high + margin) } }
+        clear = steps.sort.reject { |step| @bands.any? { |low, high| step.between?(low - margin, high + margin) } }
+        clear.each_with_object([]) { |step, kept| kept << step if kept.empty? || step - kept.last > margin }
       end
 
       def text(edge)

@@ -24,6 +24,11 @@ module Gadwall
         new(sheet, catalogue, models)
       end
 
+      # This vehicle with only some circuits looked at. ids: Strings.
+      def narrowed_to(*ids)
+        dup.tap { |copy| copy.instance_variable_set(:@circuits, circuits.select { |circuit| ids.include?(circuit.id) }.freeze) }
+      end
+
       def initialize(sheet, catalogue, models)
         @sheet = sheet
         @catalogue = catalogue
