@@ -9,16 +9,20 @@ require "zeitwerk"
 #   knowledge/   what the trade knows, read from data/ once, every number with its source
 #   quantity/    what people type and what meters show: numbers with units
 #   codes/       trouble-code words, failure types, status bits, what a code claims
+#   signals/     tyre, ring and frequency
+#   circuits/    netlists, the solver, lines as data, and faults put in
+#   testing/     the tests of a line, and what each fault would make them and the module's monitors show
 #   vehicle/     the vehicle sheet, and the System of circuits built from it
-#   circuits/    netlists, the solver, and faults put in: what a sound or faulty circuit would show
-#   evidence/    what was seen: scans, readings, looks
-#   diagnosis/   hypotheses, likelihoods, next test, verdict: the one entry Diagnosis.assess
+#   evidence/    what was seen: scans, readings, looks, and the log that holds them
+#   diagnosis/   suspects, next test, verdict and its gates: the one entry Diagnosis.assess
 #   decision/    what each way to act costs
 #   repair/      the steps that the job asks for, with holds and waits
-#   proof/       scans compared, the drive plan, the reading repeated
+#   proof/       scans compared, the drive, the reading repeated
 #   job/         where a job stands, derived from its log
-#   case_file/   a whole job as JSON, in and out
+#   case_file/   a whole job as JSON, in and out; command_line.rb reaches it from a shell
 #   bench/       simulated vehicles with hidden faults
+#
+# Each part uses those above it (bench and job use all they need), none below.
 module Gadwall
   ROOT = File.expand_path("..", __dir__)
 

@@ -5,7 +5,7 @@ module Gadwall
     # The vehicle's circuits with every fault and every test they can have. Built from the sheet; asked by the diagnosis.
     # Full names are "circuit.relative": front_left.sensor.open, front_left.resistance.module_plug.
     class System
-      # id: "front_left"; title: "front left"; model: Diagnosis::LineModel, shared by circuits that are wired alike.
+      # id: "front_left"; title: "front left"; model: Testing::LineModel, shared by circuits that are wired alike.
       Circuit = Struct.new(:id, :title, :model, keyword_init: true) do
         def line
           model.line
@@ -75,7 +75,7 @@ module Gadwall
       def circuit(id, title, template_id)
         adaptation = sheet.circuits[id] || {}
         model = @models[[template_id, adaptation]] ||=
-          Diagnosis::LineModel.new(Circuits::Line.new(catalogue.circuits.fetch(template_id), adaptation, catalogue), catalogue)
+          Testing::LineModel.new(Circuits::Line.new(catalogue.circuits.fetch(template_id), adaptation, catalogue), catalogue)
         Circuit.new(id: id, title: title, model: model).freeze
       end
     end

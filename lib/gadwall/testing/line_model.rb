@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Diagnosis
+  module Testing
     # A line with every fault it can have and, on demand, what each would make every test and every monitor show.
     # Pure tables of numbers, kept for as long as the line is: circuits that are wired alike share one model.
     #
@@ -15,9 +15,9 @@ module Gadwall
         @line = line
         @catalogue = catalogue
         @faults = Circuits::FaultList.for(line, catalogue).freeze
-        @tests = Testing::Expansion.tests(line, catalogue).to_h { |test| [test.id, test] }.freeze
+        @tests = Expansion.tests(line, catalogue).to_h { |test| [test.id, test] }.freeze
         @atoms = faults.each_with_index.flat_map { |fault, index| atoms_of(fault, index) }.freeze
-        @predictor = Testing::Predictor.new(line, catalogue)
+        @predictor = Predictor.new(line, catalogue)
         @tables = {}
       end
 

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Diagnosis
+  module Testing
     # What a control module's own monitors would make of a line: chances that a claim is raised, computed from the same
     # solved circuit that the technician's meter is held to.
     class Monitors
@@ -81,7 +81,7 @@ module Gadwall
 
       def probe(rule)
         state = Circuits::Line::State.of(key: rule["state"]["key"])
-        Testing::Test.new(id: "monitor #{rule['claim']}", kind: "volts", state: state, probes: rule["probes"], record: {})
+        Test.new(id: "monitor #{rule['claim']}", kind: "volts", state: state, probes: rule["probes"], record: {})
       end
     end
   end

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Diagnosis
+  module Testing
     # One test on one line, as tables: what it shows with the line sound, with the module unpowered, and by atom.
     #
     # For choosing tests the outcomes are cut into regions. Atoms that show the same share a row: `rows` are the distinct
@@ -12,13 +12,13 @@ module Gadwall
 
       attr_reader :test, :rows, :row_of, :caught_row_of
 
-      # model: LineModel; test: Testing::Test; looks: momentary looks that a minute of watching is worth.
+      # model: LineModel; test: Test; looks: momentary looks that a minute of watching is worth.
       def initialize(model, test, looks)
         @model = model
         @test = test
         @looks = looks
         predict(model.predictor)
-        @scheme = test.numeric? ? Testing::Regions.new(@sound, model.predictor.scale(test)) : test.outcomes.keys
+        @scheme = test.numeric? ? Regions.new(@sound, model.predictor.scale(test)) : test.outcomes.keys
         cut_into_rows
         @densities = {}
       end

@@ -1,0 +1,50 @@
+# frozen_string_literal: true
+
+module Gadwall
+  class CaseFile
+    # An assessment as plain data for `bin/gadwall assess`. Added to what other programs rely on, never changed.
+    module AssessmentJSON
+      MOST_TESTS = 12
+
+      def self.of(assessment)
+        { suspects: assessment.suspects.map { |suspect| suspect(suspect) }, next_tests: assessment.next_tests.first(MOST_TESTS).map { |option| option(option, assessment) },
+          places: places(assessment), verdict: verdict(assessment.verdict), cautions: assessment.cautions, doubtful_readings: doubtful(assessment),
+          minutes_to_verdict: assessment.minutes_to_verdict }
+      end
+
+      def self.suspect(suspect)
+        { fault: suspect.id, text: suspect.text, probability: suspect.probability.round(6), place: suspect.place, repair: suspect.fault&.repair }
+      end
+
+      # Suspects by place: faults that the same repair cures, together.
+      def self.places(assessment)
+        assessment.posterior.places.map do |place, probability|
+          faults = assessment.suspects.select { |suspect| suspect.place == place }
+          { place: place, text: faults.first.text, probability: probability.round(6), faults: faults.map(&:id) }
+        end
+      end
+
+      def self.option(option, assessment)
+        { test: option.id, text: "#{option.circuit.title}: #{option.test.title}", minutes: option.minutes, bits: option.bits.round(4),
+          bits_per_minute: option.bits_per_minute.round(4), where: option.test.where, needed_for_verdict: option.needed,
+          outcomes: option.outcomes.map { |outcome| outcome(outcome, assessment) } }
+      end
+
+      def self.outcome(outcome, assessment)
+        leader = assessment.suspects.find { |suspect| suspect.place == outcome.places.keys.first }
+        { result: outcome.label, points_to: leader ? leader.id : outcome.places.keys.first, place: outcome.places.keys.first, probability: outcome.chance.round(4), as_it_should_be: outcome.good }
+      end
+
+      def self.verdict(verdict)
+        { state: verdict.state, fault: verdict.suspect.id, text: verdict.suspect.text, probability: verdict.probability.round(6), place: verdict.suspect.place,
+          why: verdict.why, missing: verdict.missing.map { |missing| [missing.text, ("(#{missing.tests.join(', ')})" if missing.tests.any?)].compact.join(" ") } }
+      end
+
+      def self.doubtful(assessment)
+        assessment.weights.select { |row| row.surprise > Diagnosis::Weight::DOUBTED }
+                  .map { |row| { entry: row.observation.seq, test: "#{row.observation.circuit.id}.#{row.observation.test.id}", text: "Measure again: probes, meter battery, wrong pin?" } }
+      end
+      private_class_method :suspect, :places, :option, :outcome, :verdict, :doubtful
+    end
+  end
+end
