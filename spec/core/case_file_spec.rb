@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 require "json"
+require "json_schemer"
 require "stringio"
 
 RSpec.describe Gadwall::CommandLine do

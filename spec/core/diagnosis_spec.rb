@@ -60,8 +60,22 @@ RSpec.describe Gadwall::Diagnosis do
       test = observation.test
       condition = Gadwall::Circuits::Effect.condition(circuit.line, fault, severity)
       sound = predictor.predict(test, Gadwall::Circuits::Condition::SOUND).density(observation.result)
-      there = predictor.predict(test, condition, fault).density(observation.result)
+      there = test.numeric? ? numbers(predictor, circuit, fault, severity, test, observation.result) : predictor.predict(test, condition, fault).density(observation.result)
       mixed(shown(predictor, test, fault, duty, there, sound, observation.result), observation) / mixed(sound, observation)
+    end
+
+    # The density of a number with this fault: every hump widened over its cell of severities.
+    def numbers(predictor, circuit, fault, severity, test, result)
+      all = fault.severities.map { |each, _| predictor.predict(test, Gadwall::Circuits::Effect.condition(circuit.line, fault, each)).humps }
+      k = fault.severities.map(&:first).index(severity)
+      low = [k - 1, 0].max
+      high = [k + 1, all.size - 1].min
+      same = all.uniq.size == 1
+      humps = all[k].each_with_index.map do |(mean, sigma, weight), n|
+        width = same || high == low ? 0.0 : (all[high][n][0] - all[low][n][0]).abs / (high - low)
+        [mean, Math.sqrt((sigma**2) + ((width**2) / 12)), weight]
+      end
+      Gadwall::Testing::Prediction::Number.new(humps, predictor.scale(test)).density(result)
     end
 
     def shown(predictor, test, fault, duty, there, sound, result)

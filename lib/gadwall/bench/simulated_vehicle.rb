@@ -5,7 +5,7 @@ module Gadwall
     # A vehicle with a hidden fault, to practise on and to try the diagnosis against. It shares the circuits, and knows
     # nothing of the diagnosis: what the meter shows comes out of the solved network with the fault in it.
     class SimulatedVehicle
-      # truth: full id of a fault; severity: a value of its grid, drawn evenly when nil; duty: how much of the time it is
+      # truth: full id of a fault; severity: a value of its grid, drawn when nil, and then not quite on the grid; duty: how much of the time it is
       # there (1.0 always); noise: relative sigma of a reading; botched: chance of a wrong measurement; random: Random.
       def initialize(system, truth:, random:, severity: nil, duty: 1.0, noise: 0.03, botched: 0.0)
         @system = system
@@ -15,7 +15,7 @@ module Gadwall
         @noise = noise
         @botched = botched
         @severity = severity || @fault.severities.sample(random: random).first
-        @condition = Circuits::Effect.condition(@circuit.line, @fault, @severity)
+        @condition = Circuits::Effect.condition(@circuit.line, @fault, severity || between)
       end
 
       attr_reader :fault, :severity
@@ -38,6 +38,14 @@ module Gadwall
       end
 
       private
+
+      # Real severities know no grid: anywhere in the cell of the one drawn.
+      def between
+        values = @fault.severities.map(&:first)
+        return @severity if values.size < 2 || !@severity.is_a?(Numeric)
+
+        @severity * ((values[1] / values[0])**(@random.rand - 0.5))
+      end
 
       def here?(circuit)
         circuit.id == @circuit.id

@@ -31,6 +31,12 @@ module Gadwall
         kind == "volts" ? volts / (1 + (network.ohms(a, b) * VOLTMETER_SIEMENS)) : volts / contact_ohm(a, b, condition)
       end
 
+      # Ohms behind a pair of probes, sources off: above some megohms a voltmeter shows ghosts.
+      def source_ohm(probes, condition)
+        a, b = probes.map { |probe| @line.node(probe) }
+        changed(condition, NOTHING, Network::GROUND).ohms(a, b)
+      end
+
       NOTHING = {}.freeze
 
       # Has the element a part in this state: with its resistance, or (drive) with what it drives?

@@ -60,9 +60,7 @@ module Gadwall
 
       def row(condition, fault = nil)
         signal = @model.predictor.module_signal(condition)
-        chances = @rules.to_h { |rule| [rule["claim"], chance(rule, condition, signal)] }
-        chances["internal"] = 0.6 if fault&.mode == "internal"
-        chances
+        @rules.to_h { |rule| [rule["claim"], rule["faults"] ? rule["faults"].fetch(fault&.mode, 0.0) : chance(rule, condition, signal)] }
       end
 
       def chance(rule, condition, signal)

@@ -5,6 +5,9 @@ module Gadwall
     # What a test on a line shows under a condition (the line sound, with a fault, its module dead).
     class Predictor
       GHOST_VOLT = 0.02    # common practice: what a 10 Mohm meter picks up on an open lead
+      GHOST_OHM = 2.0e6    # common practice: behind more than this a 10 Mohm meter shows ghosts
+      GHOST_SPREAD = 0.12
+      GHOST_SHARE = 0.35
       GHOST_AMPERE = 0.00005 # common practice: zero of a hand-held meter on milliamperes
 
       def initialize(line, catalogue)
@@ -90,7 +93,7 @@ module Gadwall
 
       def hump(test, condition, ampere, scale, weight)
         value = read(test, condition, ampere)
-        spread = Math.sqrt((tolerance(test, condition, ampere, value)**2) + (hand(test, value)**2))
+        spread = Math.sqrt((tolerance(test, condition, ampere, value)**2) + (hand(test, value)**2) + (ghost(test, condition, value)**2))
         [scale.of(value), [scale.spread(value, spread), least(test, value)].max, weight]
       end
 
@@ -110,6 +113,15 @@ module Gadwall
 
         contact = test.kind == "ohms" ? @lead : GHOST_VOLT * (test.state.spin ? 0.1 : 1.0)
         Math.sqrt((@meters[test.unit].sigma(value)**2) + (contact**2) + ((@scatter * value)**2))
+      end
+
+      # One sigma for what a voltmeter shows on a lead that hangs in the air: anything up to some tenths of a volt, and what
+      # comes through leakage only roughly.
+      def ghost(test, condition, value)
+        return 0.0 unless test.kind == "volts"
+
+        ohm = reader(test).source_ohm(test.probes, condition)
+        ohm > GHOST_OHM ? GHOST_SPREAD + (GHOST_SHARE * value.abs) : 0.0
       end
 
       # One sigma from the tolerance of the parts: each moved by its own sigma, the reading taken again.

@@ -74,8 +74,19 @@ module Gadwall
       def predict(predictor)
         @sound = predictor.predict(test, Circuits::Condition::SOUND)
         @unpowered = predictor.predict(test, @model.unpowered)
-        @present = @model.atoms.map { |atom| predictor.predict(test, atom.condition, atom.fault) }
+        @present = present(predictor)
         @caught = caught(predictor)
+      end
+
+      # By atom: what shows while it is there.
+      def present(predictor)
+        shown = @model.atoms.map { |atom| predictor.predict(test, atom.condition, atom.fault) }
+        return shown unless test.numeric?
+
+        @model.atoms.each_index.group_by { |i| @model.atoms[i].fault_index }.values.flat_map do |indices|
+          own = indices.map { |i| shown[i] }
+          own.uniq(&:object_id).size == 1 ? own : SeverityBlur.widen(own, predictor.scale(test))
+        end
       end
 
       # By atom: what shows when a fault that comes and goes is met. Momentary tests meet it as it is.
