@@ -70,7 +70,7 @@ RSpec.describe Gadwall::Diagnosis do
       k = fault.severities.map(&:first).index(severity)
       low = [k - 1, 0].max
       high = [k + 1, all.size - 1].min
-      same = all.uniq.size == 1
+      same = all.uniq.size == 1 || !severity.is_a?(Numeric)
       humps = all[k].each_with_index.map do |(mean, sigma, weight), n|
         width = same || high == low ? 0.0 : (all[high][n][0] - all[low][n][0]).abs / (high - low)
         [mean, Math.sqrt((sigma**2) + ((width**2) / 12)), weight]

@@ -70,22 +70,23 @@ module Gadwall
         (@beliefs ||= {})[circuit.id] ||= strongest(circuit)
       end
 
-      STRONG = 0.85 # of a circuit's probability: enough to tell a telling test from an idle one
+      STRONG = 0.85 # of each place's probability: enough to tell a telling test from an idle one
+      LEAST_PLACE = 0.002
 
       # The same for a test that meets each duty with these chances, as bare columns: {place => Columns}.
       # always: atoms that are there all the time; met: those that come and go, with the chance that the test meets them;
       # unmet: the probability of the rest, which looks sound.
       Columns = Struct.new(:always_atoms, :always, :met_atoms, :met, :unmet)
 
-      # strong: only the strongest beliefs.
+      # strong: only the strong beliefs.
       def belief_columns(circuit, meeting, strong: false)
         (@belief_columns ||= {})[[circuit.id, meeting, strong]] ||=
-          (strong ? trim(beliefs(circuit), STRONG, circuit) : beliefs(circuit)).group_by(&:first).transform_values { |rows| columns(rows, meeting) }
+          chosen(circuit, strong).group_by(&:first).transform_values { |rows| columns(rows, meeting) }
       end
 
       # Probability that the beliefs used for choosing tests hold together.
       def believed(circuit, strong: false)
-        (@believed ||= {})[[circuit.id, strong]] ||= (strong ? trim(beliefs(circuit), STRONG, circuit) : beliefs(circuit)).sum(&:last)
+        (@believed ||= {})[[circuit.id, strong]] ||= chosen(circuit, strong).sum(&:last)
       end
 
       # Probability that the fault sits in this circuit.
@@ -105,7 +106,16 @@ module Gadwall
         atom_probabilities(circuit).each_with_index do |row, d|
           row.each_with_index { |p, i| all << [circuit.model.atoms[i].fault.place, i, d, p] if p >= LEAST_BELIEF }
         end
-        trim(all.sort_by!(&:last), KEPT_BELIEF, circuit)
+        trim(all.sort_by!(&:last), mass(circuit) * (1 - KEPT_BELIEF))
+      end
+
+      def chosen(circuit, strong)
+        return beliefs(circuit) unless strong
+
+        (@strong ||= {})[circuit.id] ||= beliefs(circuit).group_by(&:first).values.flat_map do |rows|
+          total = rows.sum(&:last)
+          total < LEAST_PLACE ? [] : trim(rows, total * (1 - STRONG))
+        end
       end
 
       def columns(rows, meeting)
@@ -115,10 +125,9 @@ module Gadwall
         Columns.new(always.map { |row| row[1] }, always.map(&:last), met.keys, met.values, fleeting.sum(&:last) - met.values.sum)
       end
 
-      # The strongest that make up a share of the circuit's probability.
-      def trim(sorted, share, circuit)
-        left = mass(circuit) * (1 - share)
-        sorted.drop_while { |row| (left -= row.last).positive? }
+      # Rows, weakest first, without the weakest that together hold less than `spare`.
+      def trim(sorted, spare)
+        sorted.drop_while { |row| (spare -= row.last).positive? }
       end
 
       def share_power

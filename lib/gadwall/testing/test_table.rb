@@ -85,7 +85,8 @@ module Gadwall
 
         @model.atoms.each_index.group_by { |i| @model.atoms[i].fault_index }.values.flat_map do |indices|
           own = indices.map { |i| shown[i] }
-          own.uniq(&:object_id).size == 1 ? own : SeverityBlur.widen(own, predictor.scale(test))
+          graded = indices.all? { |i| @model.atoms[i].severity.is_a?(Numeric) }
+          graded && own.uniq(&:object_id).size > 1 ? SeverityBlur.widen(own, predictor.scale(test)) : own
         end
       end
 
