@@ -33,7 +33,7 @@ RSpec.describe Gadwall::Diagnosis do
 
     # The chance that this fault lights a lamp, and so brings the vehicle in.
     def lamp(circuit, fault, severity, duty)
-      index = circuit.model.atoms.index { |atom| atom.fault == fault && atom.severity == severity }
+      index = circuit.model.atoms.index { |atom| atom.fault.equal?(fault) && atom.severity == severity }
       chance = circuit.model.monitors.by_atom[index].slice(*circuit.model.monitors.claims).values.max
       rules = circuit.line.template["monitors"]
       chance = [chance, rules.filter_map { |rule| rule.dig("signal", "dropouts") }.max || 0.0].max * 0.9 if duty < 1.0 && chance.positive?
@@ -44,9 +44,9 @@ RSpec.describe Gadwall::Diagnosis do
     def power(circuit, fault, severity, duty, others)
       return 1.0 unless circuit.id == "abs_module"
 
-      reader = Gadwall::Circuits::Reader.new(circuit.line, Gadwall::Circuits::Line::State.of(key: "on"))
+      reader = (@power_reader ||= Gadwall::Circuits::Reader.new(circuit.line, Gadwall::Circuits::Line::State.of(key: "on")))
       off = reader.read("volts", ["feed@tail", "ground_wire@tail"], Gadwall::Circuits::Effect.condition(circuit.line, fault, severity)) < 9.0 ? duty : 0.0
-      dead = others.reduce(1.0) do |product, each|
+      dead = @dead ||= others.reduce(1.0) do |product, each|
         predictor = each.circuit.model.predictor
         conditions = [Gadwall::Circuits::Effect.unpowered(each.circuit.line), Gadwall::Circuits::Condition::SOUND]
         off_there, on_there = conditions.map { |condition| mixed(predictor.predict(each.test, condition).density(each.result), each) }
@@ -58,15 +58,20 @@ RSpec.describe Gadwall::Diagnosis do
     def ratio(circuit, fault, severity, duty, observation)
       predictor = circuit.model.predictor
       test = observation.test
+      @ratio ||= {}
+      key = [circuit.id, fault.id, severity, duty, test.id]
+      return @ratio[key] if @ratio[key]
+
       condition = Gadwall::Circuits::Effect.condition(circuit.line, fault, severity)
       sound = predictor.predict(test, Gadwall::Circuits::Condition::SOUND).density(observation.result)
       there = test.numeric? ? numbers(predictor, circuit, fault, severity, test, observation.result) : predictor.predict(test, condition, fault).density(observation.result)
-      mixed(shown(predictor, test, fault, duty, there, sound, observation.result), observation) / mixed(sound, observation)
+      @ratio[key] = mixed(shown(predictor, test, fault, duty, there, sound, observation.result), observation) / mixed(sound, observation)
     end
 
     # The density of a number with this fault: every hump widened over its cell of severities.
     def numbers(predictor, circuit, fault, severity, test, result)
-      all = fault.severities.map { |each, _| predictor.predict(test, Gadwall::Circuits::Effect.condition(circuit.line, fault, each)).humps }
+      all = (@humps ||= {})[[circuit.id, fault.id, test.id]] ||=
+        fault.severities.map { |each, _| predictor.predict(test, Gadwall::Circuits::Effect.condition(circuit.line, fault, each)).humps }
       k = fault.severities.map(&:first).index(severity)
       low = [k - 1, 0].max
       high = [k + 1, all.size - 1].min

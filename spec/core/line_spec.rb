@@ -43,6 +43,7 @@ RSpec.describe Gadwall::Circuits::Line do
   end
 
   it "gives every fault severities that sum to one, and every fault a test that can tell it" do
+    model = system_with("passive").circuits.first.model
     model.faults.each_with_index do |fault, index|
       expect(fault.severities.sum(&:last)).to be_within(1e-9).of(1)
       expect(model.tests.values.any? { |test| model.table(test).touches?(index) }).to be(true), fault.id
@@ -50,6 +51,7 @@ RSpec.describe Gadwall::Circuits::Line do
   end
 
   it "cuts every number test into outcomes whose chances sum to one, one of them as it should be" do
+    model = system_with("passive").circuits.first.model
     model.tests.values.select(&:numeric?).each do |test|
       table = model.table(test)
       expect(table.rows).to all(satisfy { |row| (row.sum - 1).abs < 1e-6 })

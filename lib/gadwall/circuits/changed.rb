@@ -12,16 +12,12 @@ module Gadwall
         @siemens = changes.map(&:last)
         @small = small_inverse
         @gains = {}
+        @ohms = {}
       end
 
       # Ohms between a and b, sources off.
       def ohms(a, b)
-        probe = @prepared.branch(a, b)
-        base = @prepared.impedance(probe, probe)
-        return base if @branches.empty?
-
-        coupling = @branches.map { |branch| @prepared.impedance(branch, probe) }
-        base - dot(coupling, currents(coupling))
+        @ohms[[a, b]] ||= corrected_ohms(@prepared.branch(a, b))
       end
 
       # {source id or "sink" => volts from b to a}, each drive at its prepared strength, the sink at one ampere.
@@ -30,6 +26,14 @@ module Gadwall
       end
 
       private
+
+      def corrected_ohms(probe)
+        base = @prepared.impedance(probe, probe)
+        return base if @branches.empty?
+
+        coupling = @branches.map { |branch| @prepared.impedance(branch, probe) }
+        base - dot(coupling, currents(coupling))
+      end
 
       def corrected_gains(probe)
         gains = @prepared.gains(probe)
