@@ -35,7 +35,18 @@ module Web
           return { "option" => "Refused: with #{triage(file).join(' and ')} the vehicle cannot be left as it is. Choose a repair." } if choice.safety == "sign" && triage(file).any?
           return { "option" => "Refused: the verdict is still open. Test on, or choose to watch." } if file.standing.assessment.verdict.state == "open" && choice.id != "watch"
 
+          return { "option" => too_early(file) } if choice.id != "watch" && too_early(file)
+
           params["signed_by"].to_s.strip.empty? ? { "signed_by" => "Empty. The customer's name under his answer, or who gave it by telephone." } : {}
+        end
+
+        # No module is condemned before its gates are passed. Returns the refusal, or nil.
+        def too_early(file)
+          verdict = file.standing.assessment.verdict
+          return if verdict.proven? || verdict.suspect.none? || verdict.suspect.fault.repair != "renew_module"
+
+          gaps = verdict.missing.map { |gap| gap.text.downcase }
+          "Refused: no module before its feeds, grounds and network are proven. #{gaps.empty? ? 'Test on until it is proven' : "Missing: #{gaps.join('; ')}"}."
         end
 
         def triage(file)

@@ -197,6 +197,16 @@ RSpec.describe Web::App, web: true do
       expect([last_response.status, text]).to match([422, /verdict is still open/])
     end
 
+    it "refuses to condemn a module before its supply is proven under load" do
+      early = job(codes: "C0031-31 current")
+      { "resistance.module_plug" => "1.1k", "ac_volts.module_plug" => "0.26", "scope.module_plug" => "even", "simulate_at_module" => "none" }.each { |test, value| read(early, "front_left.#{test}", value) }
+      submit("/jobs/#{early}/decide", "/jobs/#{early}/decide", option: "new_module", signed_by: "A. Reed")
+      expect([last_response.status, text]).to match([422, /Refused: no module before its feeds.*Missing: feed and ground of the module proven under load/])
+      read(early, "abs_module.loaded_supply", "12.3")
+      submit("/jobs/#{early}/decide", "/jobs/#{early}/decide", option: "new_module", signed_by: "A. Reed")
+      expect(last_response.status).to eq(303)
+    end
+
     it "works through steps, proof and hand-over, and closes the search" do
       decide(option: "new_sensor", signed_by: "A. Reed")
       expect(last_response.status).to eq(303)
