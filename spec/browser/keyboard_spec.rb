@@ -1,0 +1,92 @@
+# frozen_string_literal: true
+
+require "browser_helper"
+
+# The main line without a mouse: Tab, Space, arrows, digits and Enter.
+RSpec.describe "By keyboard alone", browser: true do
+  def focused
+    page.evaluate_script("((e) => (e.matches('button, a, summary') ? e.textContent : e.name || e.id || '').trim())(document.activeElement)")
+  end
+
+  # Tab on until the wanted field or button has the focus.
+  def tab_to(wanted, most: 80)
+    most.times do
+      return if wanted === focused # rubocop:disable Style/CaseEquality -- a String or a Regexp
+
+      type(:Tab)
+    end
+    raise "Tab never reached #{wanted.inspect}"
+  end
+
+  it "takes a vehicle in, scans, traces, decides and signs" do
+    visit "/"
+    tab_to("Take a vehicle in")
+    type(:Enter)
+    expect(page).to have_css("h1", text: "Take a vehicle in")
+    tab_to("name")
+    type("Keyboard van")
+    tab_to("customer")
+    type("A. Reed")
+    tab_to("complaint")
+    type("lamp on")
+    tab_to("Take in, go to the scan")
+    type(:Enter)
+    expect(page).to have_css("h1", text: "Every module")
+    @number = page.current_path[/J\d+/]
+
+    tab_to("codes")
+    type("C0034-13 current")
+    tab_to("answered")
+    type(" ")
+    tab_to("Keep the scan")
+    type(:Enter)
+    expect(page).to have_css("#trace")
+
+    vehicle = Gadwall::Bench::SimulatedVehicle.new(desk.file(@number).log.system, truth: "front_right.sensor.open", random: Random.new(8))
+    settle(vehicle)
+    expect(page).to have_css(".verdict.proven")
+    expect(focused).to eq("Decide")
+    type(:Enter)
+    expect(page).to have_css("legend", text: "What shall be done?")
+    tab_to("signed_by")
+    type("A. Reed")
+    tab_to("Keep the answer")
+    type(:Enter)
+    4.times do |i|
+      expect(page).to have_css(".step.done", count: i)
+      tab_to("Sign")
+      type(:Enter)
+    end
+    expect(page).to have_css(".step.done", count: 4)
+    tab_to("value")
+    type("110", :Enter)
+    expect(page).to have_css(".step.done", count: 5)
+  end
+
+  it "chooses another test, and comes back to the best, from the list" do
+    take_in(front: "Passive, two wires")
+    scan("C0031-13 current")
+    best = find("#test-title").text
+    find("#reading, [data-focus]", match: :first)
+    tab_to("Oscilloscope at the sensor plug, wheel turned evenly") if has_link?("Oscilloscope at the sensor plug, wheel turned evenly", wait: 0)
+    link = first(".other-list a")
+    title = link.text
+    link.send_keys(:enter)
+    expect(page).to have_css("#test-title", text: title.split(": ").last)
+    visit "/jobs/#{@number}/trace"
+    expect(page).to have_css("#test-title", text: best)
+  end
+
+  it "fetches any test of the circuit, and any corner of the plan" do
+    take_in(front: "Passive, two wires")
+    scan("C0031-13 current")
+    select "Look at the tone ring all the way round", from: "pick"
+    click_button "Show"
+    expect(page).to have_css("#test-title", text: "Look at the tone ring all the way round")
+    expect(page).to have_css(".outcome-buttons button", count: 5)
+    type("2")
+    expect(page).to have_css(".log-row", text: "cracked, a gap in it")
+    find("a[aria-label^='rear right']").send_keys(:enter)
+    expect(page).to have_css(".line-title", text: "Rear right")
+  end
+end
