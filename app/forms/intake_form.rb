@@ -4,7 +4,7 @@ module Web
   module Forms
     # A vehicle taken in. Gathers all field errors, keeps what was typed, yields the sheet.
     class IntakeForm
-      FIELDS = %w[name vin customer complaint layout front rear driver_side power booster park_brake].freeze
+      FIELDS = %w[name vin customer complaint tyre teeth layout front rear driver_side power booster park_brake].freeze
       TRIAGE = { "red_lamp" => "Red brake lamp on", "soft_pedal" => "Pedal without force, or sinking", "dark_brake_lights" => "Brake lights do not light", "park_brake_fails" => "Park brake will not hold or let go" }.freeze
 
       attr_reader :values, :errors
@@ -25,7 +25,7 @@ module Web
 
       # The vehicle sheet as a Hash with String keys.
       def vehicle
-        sheet = values.slice("name", "layout", "driver_side", "power", "booster", "park_brake").reject { |_, value| value.empty? }
+        sheet = values.slice("name", "tyre", "teeth", "layout", "driver_side", "power", "booster", "park_brake").reject { |_, value| value.empty? }
         sheet["vin"] = values["vin"] unless values["vin"].empty?
         sheet.merge("sensors" => { "front" => values["front"], "rear" => values["rear"] })
       end
@@ -46,8 +46,8 @@ module Web
         unknown = symptoms - Gadwall::Knowledge.catalogue.symptoms.keys
         errors["symptoms"] = "'#{unknown.first}' is not on the list. Tick again." if unknown.any?
       rescue Gadwall::InputError => error
-        field = { "sensors" => "front" }.fetch(error.field.split(".")[1], error.field.split(".")[1])
-        errors[field || "name"] = error.message
+        field = error.field.split(".")[1] || error.field
+        errors[{ "sensors" => "front" }.fetch(field, field)] = error.message
       end
 
       def length(field, most, expected)

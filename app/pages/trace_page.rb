@@ -83,10 +83,16 @@ module Web
         file.log.entries.reject { |entry| entry["kind"] == "withdraw" || entry["phase"] == "after" }.select { |entry| shown?(entry) }.reverse.map { |entry| log_row(entry, rows[entry["seq"]]) }
       end
 
-      # Questions that a doubtful reading raises, if the last one is doubtful.
-      def doubt
+      # Does the last reading fit no suspect well?
+      def doubtful?
         row = @assessment.weights.last
-        row && row.surprise > Gadwall::Diagnosis::Weight::DOUBTED ? row.observation : nil
+        !row.nil? && row.surprise > Gadwall::Diagnosis::Weight::DOUBTED
+      end
+
+      # What frequency a test with the turning wheel should show, in words; nil where tyre or ring is not known.
+      def expected_frequency
+        hertz = option && option.test.kind == "signal" && @assessment.system.sheet.frequency_hz(10)
+        hertz && "Expect #{hertz.round} Hz at 10 km/h, and #{@assessment.system.sheet.teeth} Hz at one turn a second."
       end
 
       # Only what this test's hand movements call for; what the vehicle calls for stands in the repair steps.

@@ -51,6 +51,16 @@ RSpec.describe Web::App, web: true do
       expect(entries("J101").size).to eq(1)
     end
 
+    it "takes tyre and ring, and says what frequency to expect (WS-04)" do
+      submit("/jobs/new", "/jobs", name: "van", customer: "A", complaint: "lamp", tyre: "wide ones", teeth: "48", front: "passive", rear: "passive")
+      expect([last_response.status, text]).to match([422, %r{tyre: 'wide ones'.*205/55R16}])
+      submit("/jobs/new", "/jobs", name: "van", customer: "A", complaint: "lamp", tyre: "205/55R16", teeth: "many", front: "passive", rear: "passive")
+      expect([last_response.status, text]).to match([422, /teeth: 'many'.*12 to 200/])
+      number = job(tyre: "205/55R16", teeth: "48", codes: "C0031-62 current")
+      get "/jobs/#{number}/trace?test=front_left.scope.sensor_plug"
+      expect(text).to include("Expect 69 Hz at 10 km/h, and 48 Hz at one turn a second.")
+    end
+
     it "tells of a check digit that does not fit, and takes the vehicle all the same" do
       number = job(vin: "1M8GDM9AXKP047288")
       get "/jobs/#{number}/codes"
@@ -124,6 +134,13 @@ RSpec.describe Web::App, web: true do
       expect(last_response.status).to eq(422)
       get "/jobs/#{number}/trace?circuit=nonsense"
       expect(last_response.status).to eq(422)
+    end
+
+    it "queries a reading that fits no suspect, and takes it all the same" do
+      [["front_left.look_ring", "cracked"], ["front_left.live_speed", "one_gap"], ["front_left.insulation.module_plug", "37"]].each { |test, value| read(number, test, value) }
+      follow_redirect!
+      expect(text).to include("This reading fits no suspect well. Measure again")
+      expect(entries(number).size).to eq(5)
     end
 
     it "shows the second of two browsers what the first wrote, keeps its entry, and takes it on the second try" do

@@ -2,8 +2,9 @@
 
 module Gadwall
   module Circuits
-    # Which nodes hang together by a path that can carry direct current. Current sources and sinks do not tie: without a
-    # conducting path their current has nowhere to go. Union-find; a node alone is an island of its own.
+    # Which nodes hang together by a path that can carry direct current. A current source does not tie: without a
+    # conducting path its current has nowhere to go. A sink does: starved, it is a resistor. Union-find; a node alone is an
+    # island of its own.
     class Islands
       CONDUCTING = [Network::Resistor, Network::Source, Network::Ammeter].freeze
 

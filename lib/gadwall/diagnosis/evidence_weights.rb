@@ -7,6 +7,9 @@ module Gadwall
     #
     # Duty 1.0 is a fault that is always there; the others come and go. ratios[duty index][atom index].
     class EvidenceWeights
+      SILENT_WHEN_OFF = 0.98   # common practice: a module without power answers no scan
+      SILENT_WHEN_SOUND = 0.01 # from memory: one sound module in a hundred misses a scan
+
       attr_reader :ratios, :unpowered_ratio, :duties
 
       # circuit: Vehicle::System::Circuit; body: Evidence::Body; catalogue: for the model's numbers.
@@ -57,9 +60,8 @@ module Gadwall
       def weigh_answer(answered)
         each_atom do |i, duty|
           off = @model.unpowering[i] * duty
-          answered ? 1 - (off * 0.98) : (off * 0.98) + 0.01
+          answered ? 1 - (off * SILENT_WHEN_OFF) : 1 + (off * SILENT_WHEN_OFF / SILENT_WHEN_SOUND)
         end
-        each_atom { 100.0 } unless answered # against one sound module in a hundred that misses a scan
       end
 
       # No code in this circuit although its monitors ran.

@@ -20,7 +20,6 @@ module Gadwall
         @steps = by_id("repairs/steps")
         @drive = by_id("repairs/drive")
         @symptoms = by_id("codes/symptoms")
-        @lists = {}
       end
 
       # Ways to fail of one file in data/parts, as records.
