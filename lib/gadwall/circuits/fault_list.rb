@@ -62,8 +62,16 @@ module Gadwall
 
       def build(mode, id:, place:, rate:, target:, name:)
         Fault.new(id: id, mode: mode["id"], place: place, name: name, effect: mode["effect"], rate: rate, intermittent: mode["intermittent"],
-                  severities: Severity.grid(mode["severity"]), target: target, pattern: mode["pattern"], repair: mode["repair"],
+                  severities: severities(mode), target: target, pattern: mode["pattern"], repair: mode["repair"],
                   source: mode["source"]).freeze
+      end
+
+      # A line that carries amperes minds a smaller resistance than a sensor's line: its template says from where.
+      def severities(mode)
+        from = @line.template["series_from_ohm"]
+        return Severity.grid(mode["severity"]) unless from && mode["effect"] == "series" && mode["severity"]["log_uniform"]
+
+        Severity.grid("log_uniform" => [from, mode["severity"]["log_uniform"].last], "points" => mode["severity"]["points"] + 2)
       end
 
       def fill(mode, **words)
