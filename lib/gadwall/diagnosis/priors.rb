@@ -17,8 +17,7 @@ module Gadwall
 
       # Prior of each atom at each duty: [duty index][atom index].
       def by_atom(circuit, duties)
-        @by_model ||= {}.compare_by_identity
-        @by_model[circuit.model] ||= spread(circuit.model, duties)
+        circuit.model.kept([:priors, @symptoms.map { |symptom| symptom["id"] }.sort]) { spread(circuit.model, duties) }
       end
 
       private

@@ -35,6 +35,11 @@ module Gadwall
         @monitors ||= Monitors.new(self)
       end
 
+      # What was computed from this line and a small key, kept with it. The block must be pure.
+      def kept(key)
+        (@kept ||= {})[key] ||= yield
+      end
+
       def unpowered
         @unpowered ||= Circuits::Effect.unpowered(line)
       end
