@@ -51,7 +51,7 @@ module Web
     end
 
     def system_for(vehicle)
-      key = Digest::SHA256.hexdigest(JSON.generate(vehicle.slice("layout", "sensors", "circuits", "power", "booster", "park_brake", "driver_side", "name")))
+      key = Digest::SHA256.hexdigest(JSON.generate(vehicle))
       @lock.synchronize do
         @systems.shift if @systems.size > KEPT_SYSTEMS
         @systems[key] ||= Gadwall::Vehicle::System.build(Gadwall::Vehicle::Sheet.new(vehicle), models: @models)

@@ -32,7 +32,7 @@ module Web
     disable :logging
 
     use BodyLimit, MOST_BYTES
-    helpers Helpers::Words, Helpers::Forms
+    helpers Helpers::Words, Helpers::Forms, Helpers::Saving
     AREAS.each { |area| register area }
 
     # path: of the database, or nil for one in memory. Returns a Rack application.

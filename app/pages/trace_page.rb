@@ -193,7 +193,7 @@ module Web
 
       def said(entry)
         case entry["kind"]
-        when "scan" then (entry["codes"] || []).map { |code| [code["code"], code["failure_type"]].compact.join("-") }.join(", ").then { |codes| codes.empty? ? "no codes" : codes }
+        when "scan" then file.log.scan(entry).codes.map(&:word).join(", ").then { |codes| codes.empty? ? "no codes" : codes }
         when "scan_skipped" then entry["reason"]
         when "symptoms" then (entry["ids"] || []).map { |id| @assessment.system.catalogue.symptoms.dig(id, "text") }.join("; ").then { |text| text.empty? ? "no pattern ticked" : text }
         else file.log.observation(entry).typed

@@ -29,20 +29,6 @@ module Web
           end
           save(file, { "kind" => "scan_skipped", "reason" => reason }, :"codes/edit", form: nil) { redirect to("/jobs/#{file.job.number}/trace"), 303 }
         end
-
-        app.helpers(Saving)
-      end
-
-      # Writing an entry from a form, with what to do when another browser was first.
-      module Saving
-        # view: shown again on a conflict with what was typed, and the new state.
-        def save(file, entry, view, **locals)
-          desk.append(file.job, entry, params)
-          yield
-        rescue Store::Conflict => error
-          status 409
-          erb view, locals: { file: desk.file(file.job.number), errors: { "conflict" => error.message }, **locals }
-        end
       end
     end
   end

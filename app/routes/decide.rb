@@ -25,8 +25,6 @@ module Web
 
       # What a decision must have.
       module Checks
-        RED = %w[red_lamp soft_pedal dark_brake_lights park_brake_fails].freeze
-
         def decision_errors(file)
           return { "option" => "A repair is chosen already." } if file.standing.decision
 
@@ -35,7 +33,8 @@ module Web
           return { "option" => "Refused: with #{triage(file).join(' and ')} the vehicle cannot be left as it is. Choose a repair." } if choice.safety == "sign" && triage(file).any?
           return { "option" => "Refused: the verdict is still open. Test on, or choose to watch." } if file.standing.assessment.verdict.state == "open" && choice.id != "watch"
 
-          return { "option" => too_early(file) } if choice.id != "watch" && too_early(file)
+          refusal = choice.id == "watch" ? nil : too_early(file)
+          return { "option" => refusal } if refusal
 
           params["signed_by"].to_s.strip.empty? ? { "signed_by" => "Empty. The customer's name under his answer, or who gave it by telephone." } : {}
         end

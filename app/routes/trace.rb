@@ -57,14 +57,6 @@ module Web
           show_trace(Pages::TracePage.new(desk.file(params["number"]), test_id: params["test"], errors: { field => message }, typed: params["reading"] || params["reason"]))
         end
 
-        def reading_entry(file)
-          _, test = file.log.system.test(params["test"])
-          typed = params[test.numeric? ? "reading" : "result"].to_s
-          Gadwall::Evidence::Result.of(test, typed)
-          entry = test.numeric? ? { "kind" => "reading", "test" => params["test"], "reading" => typed } : { "kind" => "finding", "test" => params["test"], "result" => typed }
-          params["phase"] == "after" ? entry.merge("phase" => "after") : entry
-        end
-
         # Once the repair is chosen, a reading no longer belongs to the search.
         def refuse_when_closed(file)
           after = params["phase"] == "after"

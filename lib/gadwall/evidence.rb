@@ -7,7 +7,12 @@ module Gadwall
     Observation = Struct.new(:seq, :circuit, :test, :result, :typed, keyword_init: true)
 
     # A code that stood in a scan. status: "current", "pending", "history" or nil; claim: id of data/codes/claims.
-    CodeSeen = Struct.new(:seq, :code, :failure_type, :status, :circuit_id, :claim, :text, keyword_init: true)
+    CodeSeen = Struct.new(:seq, :code, :failure_type, :status, :circuit_id, :claim, :text, keyword_init: true) do
+      # "C0031-13", or "C0031" without a failure type.
+      def word
+        [code, failure_type].compact.join("-")
+      end
+    end
 
     # A scan of the vehicle before the repair. answered: did the anti-lock module answer (nil: not noted).
     Scan = Struct.new(:seq, :answered, :codes, keyword_init: true)

@@ -208,6 +208,11 @@ RSpec.describe Gadwall::Diagnosis do
       expect(assess(passive, *deaf, reading("abs_module.loaded_supply", "12.3")).verdict.state).to eq("proven")
     end
 
+    it "does not take a look at the module's plug for a supply proven under load" do
+      looked = assess(passive, *deaf, finding("abs_module.look_joint.supply_plug", "good"))
+      expect(looked.verdict.missing.map(&:need)).to eq(["supply"])
+    end
+
     it "does not take a weak supply for a proven one" do
       expect(assess(passive, *deaf, reading("abs_module.loaded_supply", "6.1")).verdict.state).not_to eq("proven")
     end

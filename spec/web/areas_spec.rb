@@ -59,6 +59,9 @@ RSpec.describe Web::App, web: true do
       number = job(tyre: "205/55R16", teeth: "48", codes: "C0031-62 current")
       get "/jobs/#{number}/trace?test=front_left.scope.sensor_plug"
       expect(text).to include("Expect 69 Hz at 10 km/h, and 48 Hz at one turn a second.")
+      other = job(tyre: "205/55R16", teeth: "96", codes: "C0031-62 current") # wired alike, the ring apart
+      get "/jobs/#{other}/trace?test=front_left.scope.sensor_plug"
+      expect(text).to include("and 96 Hz at one turn a second.")
     end
 
     it "tells of a check digit that does not fit, and takes the vehicle all the same" do

@@ -10,14 +10,14 @@ module Gadwall
       SILENT_WHEN_OFF = 0.98   # common practice: a module without power answers no scan
       SILENT_WHEN_SOUND = 0.01 # from memory: one sound module in a hundred misses a scan
 
-      attr_reader :ratios, :unpowered_ratio, :duties
+      attr_reader :ratios, :unpowered_ratio
 
-      # circuit: Vehicle::System::Circuit; body: Evidence::Body; catalogue: for the model's numbers.
-      def initialize(circuit, body, catalogue)
+      # circuit: Vehicle::System::Circuit; body: Evidence::Body; duties: [1.0, ...]; catalogue: for the model's numbers.
+      def initialize(circuit, body, duties, catalogue)
         @circuit = circuit
         @model = circuit.model
         @catalogue = catalogue
-        @duties = [1.0, *catalogue.model("duties")]
+        @duties = duties
         @ratios = duties.map { Array.new(@model.atoms.size, 1.0) }
         @unpowered_ratio = 1.0
         body.observations.each { |observation| weigh_observation(observation) if observation.circuit.id == circuit.id }
@@ -35,6 +35,8 @@ module Gadwall
       end
 
       private
+
+      attr_reader :duties
 
       # density = (1 - botched) x model + botched x anything: one wrong probe cannot acquit the guilty.
       def weigh_observation(observation)
@@ -58,9 +60,11 @@ module Gadwall
       end
 
       def weigh_answer(answered)
-        each_atom do |i, duty|
-          off = @model.unpowering[i] * duty
-          answered ? 1 - (off * SILENT_WHEN_OFF) : 1 + (off * SILENT_WHEN_OFF / SILENT_WHEN_SOUND)
+        duties.each_with_index do |duty, d|
+          scale(d) do |i|
+            off = @model.unpowering[i] * duty
+            answered ? 1 - (off * SILENT_WHEN_OFF) : 1 + (off * SILENT_WHEN_OFF / SILENT_WHEN_SOUND)
+          end
         end
       end
 
@@ -119,10 +123,6 @@ module Gadwall
       # witness.
       def quiet(missed, duty)
         1 - (0.92 * missed * (duty < 1.0 ? 0.5 : 1.0))
-      end
-
-      def each_atom
-        duties.each_with_index { |duty, d| @ratios[d].each_index { |i| @ratios[d][i] *= yield(i, duty) } }
       end
     end
   end

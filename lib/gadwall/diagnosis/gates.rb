@@ -46,12 +46,13 @@ module Gadwall
       def met?(need, suspect)
         case need
         when "answered" then @body.scans.any?(&:answered)
-        when "supply" then @coverage.clearing(Vehicle::MODULE, "supply_plug").any? || supply_cleared?
+        when "supply" then supply_cleared?
         when "wiring" then uncovered_wiring(suspect).empty?
         when "good_input" then isolated?(suspect)
         end
       end
 
+      # Only a voltage under load counts: a look at the plug clears the plug, not the feed.
       def supply_cleared?
         @body.observations.any? { |each| each.circuit.id == Vehicle::MODULE && each.test.id == "loaded_supply" && @coverage.sound?(each) }
       end

@@ -32,7 +32,7 @@ module Gadwall
         @system = system
         @catalogue = system.catalogue
         @priors = Priors.new(system, body)
-        @evidence = system.circuits.to_h { |circuit| [circuit.id, EvidenceWeights.new(circuit, body, @catalogue)] }
+        @evidence = system.circuits.to_h { |circuit| [circuit.id, EvidenceWeights.new(circuit, body, duties, @catalogue)] }
         share_power
         @weights_by_circuit = system.circuits.to_h { |circuit| [circuit.id, weights(circuit)] }
         @none = @priors.none
@@ -138,7 +138,7 @@ module Gadwall
 
       def weights(circuit)
         evidence = @evidence.fetch(circuit.id)
-        priors = @priors.by_atom(circuit, evidence.duties)
+        priors = @priors.by_atom(circuit, duties)
         evidence.ratios.each_with_index.map { |row, d| row.each_with_index.map { |ratio, i| ratio * priors[d][i] } }
       end
 

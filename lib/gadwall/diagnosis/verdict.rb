@@ -46,7 +46,7 @@ module Gadwall
       end
 
       def explains?(code)
-        code.circuit_id == @suspect.circuit.id || (@suspect.circuit.id == Vehicle::MODULE && %w[feed ground fuse supply module].any? { |word| @suspect.id.include?(word) })
+        [code.circuit_id, Vehicle::MODULE].include?(@suspect.circuit.id)
       end
 
       def loose_ends(weights)
@@ -67,7 +67,7 @@ module Gadwall
 
         told = weights.select { |row| row.bits.abs >= 0.3 }.sort_by { |row| -row.bits }.first(6).map { |row| sentence(row) }
         codes = @body.scans.flat_map(&:codes).select { |code| code.circuit_id == @suspect.circuit.id }
-        told += codes.map { |code| "Code #{[code.code, code.failure_type].compact.join('-')} stands in this circuit." }
+        told += codes.map { |code| "Code #{code.word} stands in this circuit." }
         told << gates.gate_for(@suspect)["reason"]
       end
 
