@@ -2,69 +2,58 @@
 
 module Gadwall
   module Circuits
-    # A prepared network with some conductances changed, ready to be read between any two nodes.
+    # A prepared network with some resistances and conductances changed, ready to be read anywhere.
     # The small system of the identity (one row for each change) is inverted once; see Prepared.
     class Changed
-      # prepared: Prepared; changes: [[branch, siemens], ...].
+      # prepared: Prepared; changes: [[rows, d], ...]: siemens added between two nodes, or minus the ohms added to a branch.
       def initialize(prepared, changes)
         @prepared = prepared
-        @branches = changes.map(&:first)
-        @siemens = changes.map(&:last)
+        @rows = changes.map(&:first)
+        @d = changes.map(&:last)
         @small = small_inverse
-        @gains = {}
-        @ohms = {}
+        @coupling = {}
       end
 
-      # Ohms between a and b, sources off.
-      def ohms(a, b)
-        @ohms[[a, b]] ||= corrected_ohms(@prepared.branch(a, b))
+      # A reading across rows of the solution x of the unchanged network.
+      def across(x, rows)
+        base = @prepared.across(x, rows)
+        return base if @rows.empty?
+
+        base - dot(coupling(rows), flows(@rows.map { |own| @prepared.across(x, own) }))
       end
 
-      # {source id or "sink" => volts from b to a}, each drive at its prepared strength, the sink at one ampere.
-      def gains(a, b)
-        @gains[[a, b]] ||= corrected_gains(@prepared.branch(a, b))
+      # Ohms between the two nodes of rows, sources off.
+      def ohms(rows)
+        base = @prepared.transfer(rows, rows)
+        return base if @rows.empty?
+
+        base - dot(coupling(rows), flows(coupling(rows)))
       end
 
       private
 
-      def corrected_ohms(probe)
-        base = @prepared.impedance(probe, probe)
-        return base if @branches.empty?
-
-        coupling = @branches.map { |branch| @prepared.impedance(branch, probe) }
-        base - dot(coupling, currents(coupling))
+      def coupling(rows)
+        @coupling[rows] ||= @rows.map { |own| @prepared.transfer(rows, own) }
       end
 
-      def corrected_gains(probe)
-        gains = @prepared.gains(probe)
-        return gains if @branches.empty?
-
-        coupling = @branches.map { |branch| @prepared.impedance(probe, branch) }
-        gains.to_h { |id, volts| [id, volts - dot(coupling, flows.fetch(id))] }
-      end
-
-      # By drive: the currents that the changes carry.
-      def flows
-        @flows ||= begin
-          by_branch = @branches.map { |branch| @prepared.gains(branch) }
-          @prepared.gains([nil, nil]).keys.to_h { |id| [id, currents(by_branch.map { |gains| gains.fetch(id) })] }
+      # (I + D U'ZU)^-1 D v for what stands across the changed rows.
+      def flows(values)
+        if @rows.size == 1
+          [@small[0][0] * @d[0] * values[0]]
+        else
+          driven = values.each_with_index.map { |value, i| @d[i] * value }
+          @small.map { |row| dot(row, driven) }
         end
-      end
-
-      # (I + D E'ZE)^-1 D v for the volts v across the branches.
-      def currents(volts)
-        driven = volts.each_with_index.map { |volt, i| @siemens[i] * volt }
-        @small.map { |row| dot(row, driven) }
       end
 
       def small_inverse
-        return [] if @branches.empty?
-        return [[1.0 / (1.0 + (@siemens[0] * @prepared.impedance(@branches[0], @branches[0])))]] if @branches.size == 1
+        return [] if @rows.empty?
+        return [[1.0 / (1.0 + (@d[0] * @prepared.transfer(@rows[0], @rows[0])))]] if @rows.size == 1
 
-        rows = @branches.each_with_index.map do |p, i|
-          @branches.each_with_index.map { |q, j| (i == j ? 1.0 : 0.0) + (@siemens[i] * @prepared.impedance(p, q)) }
+        matrix = @rows.each_with_index.map do |p, i|
+          @rows.each_with_index.map { |q, j| (i == j ? 1.0 : 0.0) + (@d[i] * @prepared.transfer(p, q)) }
         end
-        rows.size == 2 ? inverse_of_two(*rows) : LU.new(rows).inverse
+        matrix.size == 2 ? inverse_of_two(*matrix) : LU.new(matrix).inverse
       end
 
       def inverse_of_two(first, second)

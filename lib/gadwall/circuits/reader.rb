@@ -6,6 +6,7 @@ module Gadwall
     # Every reading comes from the solved network; no table of good values stands anywhere.
     class Reader
       VOLTMETER_SIEMENS = 1.0e-7 # 10 Mohm, data/meter.yml
+      NOTHING = {}.freeze
 
       # state: Line::State.
       def initialize(line, state)
@@ -24,20 +25,18 @@ module Gadwall
       # bare unit. Volts are read through a 10 Mohm meter; amperes with the meter in place of the contact between probes.
       def read(kind, probes, condition, ampere: 0.0, scale_ohm: NOTHING, scale_drive: NOTHING)
         a, b = probes.map { |probe| @line.node(probe) }
-        return [changed(condition, scale_ohm, b).ohms(a, b), 0.0].max if kind == "ohms"
+        return [ohms(a, b, condition, scale_ohm), 0.0].max if kind == "ohms"
 
-        network, drives = driven(condition, ampere * condition.sink, scale_ohm, scale_drive)
-        volts = sum(network.gains(a, b), drives)
-        kind == "volts" ? volts / (1 + (network.ohms(a, b) * VOLTMETER_SIEMENS)) : volts / contact_ohm(a, b, condition)
+        rows = kind == "amperes" ? prepared.current_of(contact(a, b).id) : prepared.between(a, b)
+        network, x = driven(condition, ampere * condition.sink, scale_ohm, scale_drive)
+        value = network.across(x, rows)
+        kind == "volts" ? value / (1 + (network.ohms(rows) * VOLTMETER_SIEMENS)) : value
       end
 
       # Ohms behind a pair of probes, sources off: above some megohms a voltmeter shows ghosts.
       def source_ohm(probes, condition)
-        a, b = probes.map { |probe| @line.node(probe) }
-        changed(condition, NOTHING, Network::GROUND).ohms(a, b)
+        changed(condition, NOTHING).ohms(prepared.between(*probes.map { |probe| @line.node(probe) }))
       end
-
-      NOTHING = {}.freeze
 
       # Has the element a part in this state: with its resistance, or (drive) with what it drives?
       def plays?(id, drive: false)
@@ -48,78 +47,76 @@ module Gadwall
 
       # Does the condition change nothing that stands in this state's network?
       def untouched_by?(condition)
-        (condition.sink == 1.0 || !@sink) && changes(condition).empty? &&
+        (condition.sink == 1.0 || !@sink) && condition.series.keys.none? { |id| opens?(id) } &&
+          condition.bridges.none? { |bridge| spans?(bridge) } &&
           condition.drives.all? { |id, factor| factor == 1.0 || !@sources.any? { |source| source.id == id } }
       end
 
       private
 
-      # The network with the condition in it, and the strength of each drive. A sink that would have too little voltage is
-      # a resistor instead.
+      def ohms(a, b, condition, scale_ohm)
+        network = changed(condition, scale_ohm, b)
+        network.ohms(prepared(b).between(a, b))
+      end
+
+      def contact(a, b)
+        @network.elements.find { |element| element.a == a && element.b == b && element.is_a?(Network::Resistor) }
+      end
+
+      # The network with the condition in it, and its solution. A sink that would have too little voltage is a resistor
+      # instead.
       def driven(condition, ampere, scale_ohm, scale_drive)
-        network = changed(condition, scale_ohm, Network::GROUND)
-        drives = strengths(condition, scale_ohm, scale_drive)
-        return [network, drives] unless @sink && ampere.positive?
+        network = changed(condition, scale_ohm)
+        strengths = strengths(condition, scale_drive)
+        return [network, prepared.driven(strengths)] unless @sink && ampere.positive?
 
-        regulating = drives.merge("sink" => ampere)
-        return [network, regulating] if sum(network.gains(@sink.a, @sink.b), regulating) >= @sink.min_volt
+        regulating = prepared.driven(strengths.merge("sink" => ampere))
+        return [network, regulating] if network.across(regulating, prepared.between(@sink.a, @sink.b)) >= @sink.min_volt
 
-        starved = Prepared::Change.new(@sink.a, @sink.b, ampere / @sink.min_volt)
-        [changed(condition, scale_ohm, Network::GROUND, starved), drives]
+        [changed(condition, scale_ohm, Network::GROUND, ampere / @sink.min_volt), prepared.driven(strengths)]
       end
 
-      def sum(gains, drives)
-        total = 0.0
-        gains.each { |id, volts| total += volts * drives.fetch(id, id == "sink" ? 0.0 : 1.0) }
-        total
+      def prepared(reference = Network::GROUND)
+        @prepared[reference] ||= Prepared.new(@network, reference: reference)
       end
 
-      def changed(condition, scale_ohm, reference, starved = nil)
+      def changed(condition, scale_ohm, reference = Network::GROUND, starved = nil)
         kept = (@changed[condition] ||= {})
-        kept[[reference, scale_ohm, starved&.siemens]] ||=
-          prepared(condition, reference).changed(changes(condition) + scaled(scale_ohm, condition) + [starved].compact)
-      end
-
-      # The network without what the condition opens, factorised; kept for the next reading.
-      def prepared(condition, reference)
-        omit = opened(condition)
-        @prepared[[reference, omit]] ||= Prepared.new(@network, reference: reference, omit: omit)
-      end
-
-      # Elements of this state that the condition puts something in series with. A joint apart takes no part.
-      def opened(condition)
-        condition.series.keys.select { |id| @elements[id].respond_to?(:ohm) }
-      end
-
-      def changes(condition)
-        left = opened(condition).map { |id| Prepared::Change.new(@elements[id].a, @elements[id].b, 1.0 / (@elements[id].ohm + condition.series[id])) }
-        left + condition.bridges.select { |a, b, _| @nodes.include?(a) && @nodes.include?(b) }
-                                .map { |a, b, ohm| Prepared::Change.new(a, b, 1.0 / ohm) }
-      end
-
-      def scaled(scale_ohm, condition)
-        scale_ohm.filter_map do |id, factor|
-          element = @elements[id]
-          next unless element.respond_to?(:ohm)
-
-          now = element.ohm + condition.series.fetch(id, 0.0)
-          Prepared::Change.new(element.a, element.b, (1.0 / (now * factor)) - (1.0 / now))
+        kept[[reference, scale_ohm, starved]] ||= begin
+          base = prepared(reference)
+          changes = changes(base, condition) + scaled(base, scale_ohm, condition)
+          changes << [base.between(@sink.a, @sink.b), starved] if starved
+          Changed.new(base, changes)
         end
       end
 
-      # A source behind a resistance is kept as a current; when its resistance changes, so does that current.
-      def strengths(condition, scale_ohm, scale_drive)
+      # A joint apart takes no part.
+      def opens?(id)
+        @elements[id].respond_to?(:ohm)
+      end
+
+      def spans?(bridge)
+        @nodes.include?(bridge[0]) && @nodes.include?(bridge[1])
+      end
+
+      def changes(base, condition)
+        condition.series.filter_map { |id, ohm| [base.current_of(id), -ohm] if opens?(id) } +
+          condition.bridges.filter_map { |bridge| [base.between(bridge[0], bridge[1]), 1.0 / bridge[2]] if spans?(bridge) }
+      end
+
+      def scaled(base, scale_ohm, condition)
+        scale_ohm.filter_map do |id, factor|
+          [base.current_of(id), -((@elements[id].ohm + condition.series.fetch(id, 0.0)) * (factor - 1))] if opens?(id)
+        end
+      end
+
+      def strengths(condition, scale_drive)
+        return NOTHING if condition.drives.empty? && scale_drive.empty?
+
         @sources.each_with_object({}) do |source, strengths|
-          added = condition.series.fetch(source.id, 0.0)
           factor = condition.drives.fetch(source.id, 1.0) * scale_drive.fetch(source.id, 1.0)
-          factor *= source.ohm / ((source.ohm + added) * scale_ohm.fetch(source.id, 1.0)) unless added.zero? && scale_ohm.empty?
           strengths[source.id] = factor unless factor == 1.0
         end
-      end
-
-      def contact_ohm(a, b, condition)
-        contact = @network.elements.find { |element| element.a == a && element.b == b && element.is_a?(Network::Resistor) }
-        contact.ohm + condition.series.fetch(contact.id, 0.0)
       end
     end
   end
