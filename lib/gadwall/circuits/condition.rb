@@ -2,20 +2,24 @@
 
 module Gadwall
   module Circuits
-    # What a line is like with faults put in: which conductances change (given the network of a state), which sources and
-    # sinks are weaker, and what the moving parts do to the pulses. `Condition::SOUND` is the line as it should be.
+    # What a line is like with faults put in: which resistances change (given the network of a state), which sources and
+    # sinks are weaker, which contacts are held by force, and what shows in other ways than by wiring.
+    # `Condition::SOUND` is the line as it should be.
     #
-    # series: {element id => ohms added}; bridges: [[node, node, ohm]]; drives: {source id => factor};
-    # sink: factor on the sink's current; amplitude: factor on the signal; pattern: "even", "one_gap", "uneven", "ratio";
-    # deaf: the module's input does not hear.
+    # series: {element id => ohms added}; bridges: [[node, node, ohm]]; drives: {source id => factor}; sink: factor on the
+    # sink's current; settings: {"level" => "low"} held whatever the state asks; signs: names of what is wrong beyond wiring
+    # ("stalled", "uncalibrated"), which data/circuits and data/tests speak of.
+    # Of a wheel signal: amplitude: factor; pattern: "even", "one_gap", "uneven", "ratio"; deaf: the input does not hear.
     class Condition
-      attr_reader :series, :bridges, :drives, :sink, :amplitude, :pattern, :deaf
+      attr_reader :series, :bridges, :drives, :sink, :settings, :signs, :amplitude, :pattern, :deaf
 
-      def initialize(series: {}, bridges: [], drives: {}, sink: 1.0, amplitude: 1.0, pattern: "even", deaf: false)
+      def initialize(series: {}, bridges: [], drives: {}, sink: 1.0, settings: {}, signs: [], amplitude: 1.0, pattern: "even", deaf: false)
         @series = series
         @bridges = bridges
         @drives = drives
         @sink = sink
+        @settings = settings
+        @signs = signs
         @amplitude = amplitude
         @pattern = pattern
         @deaf = deaf
@@ -28,13 +32,13 @@ module Gadwall
       def +(other)
         Condition.new(series: series.merge(other.series) { |_, a, b| a + b }, bridges: bridges + other.bridges,
                       drives: drives.merge(other.drives) { |_, a, b| a * b }, sink: sink * other.sink,
-                      amplitude: amplitude * other.amplitude, pattern: pattern == "even" ? other.pattern : pattern,
-                      deaf: deaf || other.deaf)
+                      settings: other.settings.merge(settings), signs: signs | other.signs, amplitude: amplitude * other.amplitude,
+                      pattern: pattern == "even" ? other.pattern : pattern, deaf: deaf || other.deaf)
       end
 
       # The same wiring as a scope on the module's pins sees it: whether the module hears does not matter there.
       def with_hearing
-        Condition.new(series: series, bridges: bridges, drives: drives, sink: sink, amplitude: amplitude, pattern: pattern)
+        Condition.new(series: series, bridges: bridges, drives: drives, sink: sink, settings: settings, signs: signs, amplitude: amplitude, pattern: pattern)
       end
     end
   end

@@ -11,12 +11,32 @@ module Gadwall
       Joint = Struct.new(:id, :name, :minutes, :needs, :exposed, :pins, :with, keyword_init: true)
       # From joint `from` to joint `to` (Joints); `ohm` for one wire.
       Section = Struct.new(:id, :from, :to, :ohm, :length_m, :flexes, :needs, keyword_init: true)
-      # apart: ids of joints; key: "on" or "off"; spin, bulb: true or false.
-      State = Struct.new(:apart, :key, :spin, :bulb, keyword_init: true) do
-        def self.of(apart: [], key: "off", spin: false, bulb: false)
-          new(apart: apart.sort, key: key, spin: spin, bulb: bulb).freeze
+      # apart: ids of joints; settings: what else is set, {"key" => "on", "pedal" => "pressed"}. What is at rest is not listed.
+      State = Struct.new(:apart, :settings) do
+        def self.of(apart: [], **settings)
+          set = settings.transform_keys(&:to_s).reject { |name, value| value == AT_REST.fetch(name, false) }
+          new(apart.sort.freeze, set.freeze).freeze
+        end
+
+        def [](name)
+          settings.fetch(name) { AT_REST.fetch(name, false) }
+        end
+
+        def key
+          self["key"]
+        end
+
+        def spin
+          self["spin"]
+        end
+
+        # This state with some settings held by force: a contact that sticks, a relay that does not pull.
+        def with(forced)
+          forced.empty? ? self : State.of(apart: apart, **settings.merge(forced).transform_keys(&:to_sym))
         end
       end
+      # How a vehicle stands when nobody does anything to it.
+      AT_REST = { "key" => "off", "pedal" => "released", "level" => "full", "switch" => "released", "command" => "none", "pump" => "stopped", "bus" => "asleep" }.freeze
 
       GIVEN_TOLERANCE = 0.08 # common practice: parts of one number agree within some 10 percent
 
@@ -27,6 +47,7 @@ module Gadwall
       def initialize(template, adaptation, catalogue)
         @template = template
         @catalogue = catalogue
+        @nodes = {}
         @wires = wires_from(adaptation)
         @joints = joints_from(adaptation)
         @sections = sections_from(adaptation)
@@ -58,11 +79,31 @@ module Gadwall
       # Places in the order of the hand: head, joint, section, joint, ... tail, and the ring where there is one.
       def places
         between = joints.each_with_index.flat_map { |joint, i| [joint.id, sections[i]&.id] }.compact
-        [template["head"]["id"], *between, template["tail"]["id"], *("ring" if ring?)]
+        [template["head"]["id"], *between, template["tail"]["id"], *extras.map { |extra| extra["id"] }]
+      end
+
+      # Parts beside the line that can be at fault: a tone ring, a float, a relay. [{"id", "name"}, ...].
+      def extras
+        template["extras"] || []
       end
 
       def ring?
-        template["faults"].include?("tone_ring")
+        extras.any? { |extra| extra["id"] == "ring" }
+      end
+
+      # A place in words: "lead, module plug to body connector", "tone ring".
+      def place_name(id)
+        end_or_extra = [template["head"], template["tail"], *extras].find { |part| part["id"] == id }
+        return end_or_extra["name"] if end_or_extra
+
+        joint = joints.find { |each| each.id == id } and return joint.name
+        section = sections.find { |each| each.id == id } and return "lead, #{section.from.name} to #{section.to.name}"
+        id.tr("_", " ")
+      end
+
+      # The template's element of this id. Raises KeyError.
+      def element(id)
+        template["elements"].find { |element| element["id"] == id } or raise KeyError, "#{template['id']}: no element #{id}"
       end
 
       # The network of a state, whole, for a solver or a drawing. levels: ampere of a sink, where the line has one.
@@ -71,7 +112,9 @@ module Gadwall
       end
 
       def sink
-        template["elements"].find { |element| element["kind"] == "sink" }
+        return @sink if defined?(@sink)
+
+        @sink = template["elements"].find { |element| element["kind"] == "sink" }
       end
 
       # Amperes of the sink's levels: [0.007, 0.014], or [] for a line without one.
@@ -81,8 +124,12 @@ module Gadwall
 
       # The node of template notation: signal@head is the module's own pin, which is the head side of the first joint.
       def node(name)
-        return name if name == Network::GROUND
+        @nodes[name] ||= full_node(name)
+      end
 
+      private
+
+      def full_node(name)
         wire, place = name.split("@")
         case place
         when "head" then "#{wire}@#{joints.first.id}.head"
@@ -90,8 +137,6 @@ module Gadwall
         else name
         end
       end
-
-      private
 
       def check_values
         unknown = @given.keys - template["values"].keys
@@ -120,7 +165,7 @@ module Gadwall
 
       def sections_from(adaptation)
         given = adaptation["sections"] || template["sections"]
-        if given.size != joints.size - 1
+        if given.size != [joints.size - 1, 0].max
           raise InputError.new(field: "sections", given: given.size, expected: "#{joints.size - 1} sections for #{joints.size} joints",
                                fix: "Name one section between each joint and the next.")
         end

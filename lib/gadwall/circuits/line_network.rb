@@ -14,6 +14,7 @@ module Gadwall
       # state: Line::State. Returns a Network.
       def build(state, sink_ampere:)
         @network = Network.new
+        @contacts = @line.template["elements"].select { |element| element["kind"] == "contact" }.to_h { |element| ["#{element['wire']}@#{element['joint']}", element] }
         @line.wires.each { |wire| run(wire, state) }
         supply_rail
         @line.template["elements"].each { |element| place(element, state, sink_ampere) }
@@ -35,7 +36,14 @@ module Gadwall
         tail = "#{wire.id}@#{joint.id}.tail"
         @network.resistor("insulation #{head}", head, Network::GROUND, @insulation_ohm)
         @network.resistor("insulation #{tail}", tail, Network::GROUND, @insulation_ohm)
-        @network.resistor("#{wire.id}@#{joint.id}", head, tail, @contact_ohm) unless state.apart.include?(joint.id)
+        @network.resistor("#{wire.id}@#{joint.id}", head, tail, contact_ohm("#{wire.id}@#{joint.id}", state)) unless state.apart.include?(joint.id)
+      end
+
+      # A joint may hold more than its pins: a relay's contact, a wear loop.
+      def contact_ohm(id, state)
+        element = @contacts[id] or return @contact_ohm
+
+        active?(element, state) ? value(element, "ohm") : element["rest_ohm"]
       end
 
       # The live wire that a chafed wire may touch.
@@ -44,6 +52,7 @@ module Gadwall
       end
 
       def place(element, state, sink_ampere)
+        return if element["kind"] == "contact"
         return at_rest(element) unless active?(element, state)
 
         a = @line.node(element["a"])
@@ -56,7 +65,7 @@ module Gadwall
       end
 
       def active?(element, state)
-        (element["when"] || {}).all? { |key, wanted| state[key] == wanted }
+        (element["when"] || {}).all? { |key, wanted| wanted.is_a?(Array) ? wanted.include?(state[key]) : state[key] == wanted }
       end
 
       # What is left of an element that does not work in this state: its own resistance (a coil, a biasing resistor), or

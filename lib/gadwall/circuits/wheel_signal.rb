@@ -29,7 +29,7 @@ module Gadwall
       private
 
       def state_of(spec)
-        Line::State.of(key: spec["key"] || "off", spin: spec["spin"] || false)
+        Line::State.of(**spec.transform_keys(&:to_sym))
       end
 
       def alternating(condition, probes, state)

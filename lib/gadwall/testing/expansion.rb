@@ -21,16 +21,24 @@ module Gadwall
       private
 
       def spread(record)
-        scopes(record["each"] || []).map { |scope| build(record, scope) }
+        scopes(record, record["each"] || []).map { |scope| build(record, scope) }
       end
 
-      def scopes(each)
+      def scopes(record, each)
         scopes = [{}]
-        each.each { |word| scopes = scopes.flat_map { |scope| choices(word).map { |choice| scope.merge(choice) } } }
+        each.each { |word| scopes = scopes.flat_map { |scope| choices(record, word).map { |choice| scope.merge(choice) } } }
         scopes
       end
 
-      def choices(word)
+      # A record may be held to some joints or wires ("only"), or leave some out ("except").
+      def choices(record, word)
+        all = all_choices(word)
+        only = record.dig("only", "#{word}s")
+        except = record.dig("except", "#{word}s") || []
+        all.select { |choice| (only.nil? || only.include?(choice.values.first.id)) && !except.include?(choice.values.first.id) }
+      end
+
+      def all_choices(word)
         case word
         when "joint" then @line.joints.map { |joint| { joint: joint } }
         when "joint_before_last" then @line.joints[0..-2].map { |joint| { joint: joint } }
@@ -60,8 +68,9 @@ module Gadwall
         last = @line.joints.last
         { "joint" => scope[:joint]&.name, "joint_id" => scope[:joint]&.id, "from" => scope[:from]&.name, "from_id" => scope[:from]&.id,
           "to" => scope[:to]&.name, "to_id" => scope[:to]&.id, "wire" => scope[:wire]&.name, "wire_id" => scope[:wire]&.id,
-          "section_id" => scope[:section]&.id, "first_joint" => first.name, "last_joint" => last.name,
-          "first_pins" => @line.wires.map { |wire| first.pins[wire.id] }.join(" and "), "first_return_pin" => first.pins["return"],
+          "section_id" => scope[:section]&.id, "first_joint" => first&.name, "last_joint" => last&.name, "last_id" => last&.id,
+          "head" => @line.template["head"]["name"], "tail" => @line.template["tail"]["name"],
+          "first_pins" => @line.wires.map { |wire| first.pins[wire.id] }.join(" and "), "first_return_pin" => first&.pins&.fetch("return", nil),
           "pin_wire" => pin(scope[:joint], scope[:wire]), "pin_from" => pin(scope[:from], scope[:wire]), "pin_to" => pin(scope[:to], scope[:wire]) }
       end
 
@@ -75,22 +84,36 @@ module Gadwall
             .then { |filled| filled.sub(/\A\p{Ll}/, &:upcase).then { |sentence| text.include?(" ") ? sentence : filled } }
       end
 
+      # Rows and rules of a look speak of this vehicle's places and nodes.
       def fill_rows(record, words, scope)
-        return record unless record["rows"]
+        return record unless record["rows"] || record["rules"]
 
-        record.merge("rows" => record["rows"].map { |row| row.merge("fault" => fill(row["fault"], words, scope)) })
+        filled = record.slice("rows", "rules").transform_values { |rows| rows.map { |row| fill_row(row, words, scope) } }
+        record.merge(filled)
+      end
+
+      def fill_row(row, words, scope)
+        row.to_h do |key, value|
+          case value
+          when String then [key, fill(value, words, scope)]
+          when Array then [key, value.map { |each| each.is_a?(String) ? fill(each, words, scope) : each }]
+          else [key, value]
+          end
+        end
       end
 
       def state_for(spec, scope)
-        last = @line.joints.last.id
+        last = @line.joints.last&.id
         apart = case spec["apart"]
                 when "here" then [scope[:joint].id]
                 when "both" then [scope[:from].id, scope[:to].id]
                 when "here_and_last" then [scope[:joint].id, last].uniq
+                when "first" then [@line.joints.first.id]
+                when "last" then [last]
                 when Array then spec["apart"]
                 else []
                 end
-        Circuits::Line::State.of(apart: apart, key: spec["key"] || "off", spin: spec["spin"] || false, bulb: spec["bulb"] || false)
+        Circuits::Line::State.of(apart: apart, **spec.except("apart").transform_keys(&:to_sym))
       end
 
       # [[key, minutes], ...] to be paid, and the keys that the test closes.

@@ -57,7 +57,7 @@ module Gadwall
 
       def unpowers?(atom)
         rule = line.template["powers"]
-        state = Circuits::Line::State.of(key: rule["state"]["key"])
+        state = Circuits::Line::State.of(**rule["state"].transform_keys(&:to_sym))
         @power_reader ||= Circuits::Reader.new(line, state)
         @power_reader.read("volts", rule["probes"], atom.condition) < rule["below"]
       end

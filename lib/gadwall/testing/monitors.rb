@@ -4,12 +4,17 @@ module Gadwall
   module Testing
     # What a control module's own monitors would make of a line: chances that a claim is raised, computed from the same
     # solved circuit that the technician's meter is held to.
+    #
+    # A rule of a template raises its claim by a window of volts or ohms, by the category of the wheel signal, by a sign of
+    # the condition, or by the fault itself.
     class Monitors
       attr_reader :sound, :unpowered, :by_atom
 
       def initialize(model)
         @model = model
         @rules = model.line.template["monitors"]
+        @watch = Watch.new(model.line, model.predictor)
+        @probe = Test.new(id: "monitor", kind: "watch", state: Circuits::Line::State.of, probes: [], record: {}).freeze
         @sound = row(Circuits::Condition::SOUND)
         @unpowered = row(model.unpowered)
         @by_atom = model.atoms.map { |atom| row(atom.condition, atom.fault) }
@@ -60,26 +65,28 @@ module Gadwall
 
       def row(condition, fault = nil)
         signal = @model.predictor.module_signal(condition)
-        @rules.to_h { |rule| [rule["claim"], rule["faults"] ? rule["faults"].fetch(fault&.mode, 0.0) : chance(rule, condition, signal)] }
+        @rules.each_with_object(Hash.new(0.0)) do |rule, row|
+          row[rule["claim"]] = [row[rule["claim"]], chance(rule, condition, signal, fault)].max
+        end
       end
 
-      def chance(rule, condition, signal)
+      def chance(rule, condition, signal, fault)
         return rule["signal"].fetch(signal, 0.0) if rule["signal"]
+        return by_fault(rule["faults"], fault) if rule["faults"]
+        return rule["signs"].filter_map { |sign, chance| chance if condition.signs.include?(sign) }.max || 0.0 if rule["signs"]
 
-        prediction = @model.predictor.number(probe(rule), condition)
-        inside = prediction.humps.sum { |mean, sigma, weight| weight * window(rule, mean, sigma) }
-        rule["detect"] * inside
+        rule["detect"] * @watch.holds(@probe, volts(rule), condition, fault)
       end
 
-      def window(rule, mean, sigma)
-        limit = rule["above"] || rule["below"]
-        above = 0.5 * Math.erfc((limit - mean) / (sigma * 1.4142135623730951))
-        rule["above"] ? above : 1 - above
+      def by_fault(chances, fault)
+        return 0.0 unless fault
+
+        chances.find { |pattern, _| [fault.mode, "#{fault.place}.#{fault.mode}"].any? { |name| File.fnmatch(pattern, name) } }&.last || 0.0
       end
 
-      def probe(rule)
-        state = Circuits::Line::State.of(key: rule["state"]["key"])
-        Test.new(id: "monitor #{rule['claim']}", kind: "volts", state: state, probes: rule["probes"], record: {})
+      def volts(rule)
+        @volts ||= {}.compare_by_identity
+        @volts[rule] ||= rule["probes"] ? rule.merge("volts" => rule["probes"]) : rule
       end
     end
   end

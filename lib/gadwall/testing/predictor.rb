@@ -14,6 +14,7 @@ module Gadwall
         @line = line
         @catalogue = catalogue
         @signal = Circuits::WheelSignal.new(line) if line.template["signal"]
+        @watch = Watch.new(line, self)
         @places = line.places
         @readers = {}
         @reader_of = {}.compare_by_identity
@@ -35,6 +36,7 @@ module Gadwall
         case test.kind
         when "signal" then signal(test, fault_left(test, fault) ? condition : Circuits::Condition::SOUND)
         when "table" then table(test, fault)
+        when "watch" then @watch.predict(test, fault_left(test, fault) ? condition : Circuits::Condition::SOUND, fault)
         when "wiggle" then jump(test, test.record["otherwise"])
         else number(test, condition)
         end
@@ -45,7 +47,9 @@ module Gadwall
       def caught(test, fault)
         return jump(test, wiggle_chance(test, fault)) if test.kind == "wiggle"
 
-        fault_left(test, fault) ? category(test, "dropouts") : nil
+        return unless fault_left(test, fault)
+
+        test.kind == "watch" ? @watch.caught(test, fault) : category(test, "dropouts")
       end
 
       # The chance of seeing a fault that comes and goes move: when its own place is moved, a neighbour, all beyond a
@@ -68,10 +72,14 @@ module Gadwall
       # A monitor's or a test's plain number, humps and all. A condition that does not touch the state's network shows
       # what a sound line shows.
       def number(test, condition)
-        condition = Circuits::Condition::SOUND if reader(test).untouched_by?(condition)
-        return @sound_of[test] ||= measure(test, condition) if condition.equal?(Circuits::Condition::SOUND)
+        return @sound_of[test] ||= measure(test, Circuits::Condition::SOUND) if plain?(test, condition)
 
         measure(test, condition)
+      end
+
+      # Does the test show what it would show on a sound line?
+      def plain?(test, condition)
+        condition.equal?(Circuits::Condition::SOUND) || (condition.settings.empty? && reader(test, condition).untouched_by?(condition))
       end
 
       private
@@ -82,9 +90,15 @@ module Gadwall
         Prediction::Number.new(levels.map { |ampere| hump(test, condition, ampere, scale, 1.0 / levels.size) }, scale)
       end
 
-      # Tests in the same state share a reader, and with it the factorised networks.
-      def reader(test)
-        @reader_of[test] ||= (@readers[test.state] ||= Circuits::Reader.new(@line, test.state))
+      # Tests in the same state share a reader, and with it the factorised networks. A contact that sticks holds the state.
+      def reader(test, condition)
+        return @reader_of[test] ||= reader_in(test.state) if condition.settings.empty?
+
+        reader_in(test.state.with(condition.settings))
+      end
+
+      def reader_in(state)
+        @readers[state] ||= Circuits::Reader.new(@line, state)
       end
 
       def levels_of(test)
@@ -103,7 +117,7 @@ module Gadwall
       end
 
       def read(test, condition, ampere, **scaling)
-        value = reader(test).read(test.kind, test.probes, condition, ampere: ampere, **scaling)
+        value = reader(test, condition).read(test.kind, test.probes, condition, ampere: ampere, **scaling)
         test.state.spin ? value.abs : value
       end
 
@@ -120,7 +134,7 @@ module Gadwall
       def ghost(test, condition, value)
         return 0.0 unless test.kind == "volts"
 
-        ohm = reader(test).source_ohm(test.probes, condition)
+        ohm = reader(test, condition).source_ohm(test.probes, condition)
         ohm > GHOST_OHM ? GHOST_SPREAD + (GHOST_SHARE * value.abs) : 0.0
       end
 
@@ -128,7 +142,7 @@ module Gadwall
       def tolerance(test, condition, ampere, value)
         squares = @line.template["toleranced"].sum do |row|
           sigma = @line.tolerance(row["value"] || row["drive"])
-          next 0.0 if sigma.zero? || !reader(test).plays?(row["element"], drive: row.key?("drive"))
+          next 0.0 if sigma.zero? || !reader(test, condition).plays?(row["element"], drive: row.key?("drive"))
 
           moved = moved_reading(test, condition, ampere, row, 1 + sigma)
           (moved - value)**2
@@ -171,17 +185,18 @@ module Gadwall
 
       # Does the fault take part in this test, or has the test put something sound in its place?
       def fault_left(test, fault)
-        return true unless fault
+        return true unless fault && (without = test.record["without"])
 
-        without = test.record["without"] || []
         head = @line.template["head"]["id"]
         return false if without.include?("line") && fault.place != head
 
-        !without.include?(fault.place == @line.template["tail"]["id"] ? "sensor" : fault.place)
+        place = fault.place == @line.template["tail"]["id"] ? "sensor" : fault.place
+        !(without.include?(place) || without.include?(fault.place))
       end
 
+      # What is seen at a place, by the first row that speaks of the fault ("*.wet" speaks of water anywhere).
       def table(test, fault)
-        row = fault && test.record["rows"].find { |candidate| candidate["fault"] == "#{fault.place}.#{fault.mode}" }
+        row = fault && test.record["rows"].find { |candidate| File.fnmatch(candidate["fault"], "#{fault.place}.#{fault.mode}") }
         keep([test, row]) do
           chances = test.record["otherwise"].merge(row ? row["outcome"] : {})
           Prediction::Choice.new(chances.merge("good" => 1 - chances.values.sum))

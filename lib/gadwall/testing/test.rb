@@ -4,7 +4,7 @@ module Gadwall
   module Testing
     # One test on one line, ready to be told to a technician. Ids are relative to the circuit; System adds its name.
     #
-    # kind: "ohms", "volts", "amperes" (a number is read), "signal", "table", "wiggle" (one of `outcomes` is seen).
+    # kind: "ohms", "volts", "amperes" (a number is read), "signal", "watch", "table", "wiggle" (one of `outcomes` is seen).
     # access: [[key, minutes], ...], each paid once; place: where a look or a wiggle happens.
     Test = Struct.new(:id, :title, :kind, :state, :probes, :where, :access, :closes, :minutes, :invasive, :cautions, :place, :outcomes,
                       :record, :source, keyword_init: true) do

@@ -1,0 +1,99 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Testing
+    # A test whose result is seen, not measured: a lamp, a bulb, a live value, a motor that turns or not. Its record lists
+    # rules, the first that holds gives the outcome; none holds: "good".
+    #
+    # A rule holds by what stands in the solved line ({"volts": [a, b], "below": 4} or ohms, amperes; `ratio_above`,
+    # `ratio_below` against the sound line, as a twin would show it), by a sign of the condition ({"sign": stalled}), by the
+    # fault itself ({"fault": "motor.*"}), or by several of these at once. `state` adds to the state of the test.
+    class Watch
+      TWIN_SIGMA = 0.05 # common practice: twins of one axle agree within some 10 percent
+
+      def initialize(line, predictor)
+        @line = line
+        @predictor = predictor
+        @probes = {}
+        @kept = {}
+      end
+
+      # Returns a Prediction::Choice.
+      def predict(test, condition, fault = nil)
+        left = 1.0
+        chances = Hash.new(0.0)
+        test.record["rules"].each do |rule|
+          next if left < 1e-9
+
+          chance = holds(test, rule, condition, fault)
+          chances[rule["outcome"]] += left * chance
+          left *= 1 - chance
+        end
+        chances["good"] += left
+        spread(test, chances)
+      end
+
+      # A fault that comes and goes, watched for a while: it shows as dropping out where the test can tell.
+      def caught(test, fault)
+        return spread(test, "dropouts" => 1.0) if test.outcomes.key?("dropouts")
+
+        severity = fault.severities[fault.severities.size / 2].first
+        predict(test, Circuits::Effect.condition(@line, fault, severity), fault)
+      end
+
+      # Chance (0..1) that a rule holds under a condition.
+      def holds(test, rule, condition, fault)
+        return 0.0 if rule["sign"] && (Array(rule["sign"]) & condition.signs).empty?
+        return 0.0 if rule["fault"] && !(fault && Array(rule["fault"]).any? { |pattern| File.fnmatch(pattern, "#{fault.place}.#{fault.mode}") })
+
+        measured?(rule) ? window(test, rule, condition) : 1.0
+      end
+
+      private
+
+      def measured?(rule)
+        rule["volts"] || rule["ohms"] || rule["amperes"]
+      end
+
+      def window(test, rule, condition)
+        probe = probe(test, rule)
+        scale = @predictor.scale(probe)
+        prediction = @predictor.number(probe, condition)
+        limits(rule, probe).reduce(1.0) do |chance, (limit, above, sigma)|
+          at = scale.of(limit)
+          chance * prediction.humps.sum { |mean, own, weight| weight * side(mean, sigma || own, at, above) }
+        end
+      end
+
+      # [[limit, above?, sigma or nil], ...]
+      def limits(rule, probe)
+        plain = [[rule["above"], true, nil], [rule["below"], false, nil]]
+        if rule["ratio_above"] || rule["ratio_below"]
+          sound = @predictor.scale(probe).back(@predictor.number(probe, Circuits::Condition::SOUND).humps[0][0])
+          plain += [[rule["ratio_above"]&.*(sound), true, TWIN_SIGMA], [rule["ratio_below"]&.*(sound), false, TWIN_SIGMA]]
+        end
+        plain.select(&:first)
+      end
+
+      def side(mean, sigma, limit, above)
+        upper = 0.5 * Math.erfc((limit - mean) / (sigma * 1.4142135623730951))
+        above ? upper : 1 - upper
+      end
+
+      def probe(test, rule)
+        @probes[[rule, test.state]] ||= begin
+          kind = %w[volts ohms amperes].find { |name| rule[name] }
+          Test.new(id: "rule", kind: kind, state: test.state.with(rule["state"] || {}), probes: rule[kind], record: {}).freeze
+        end
+      end
+
+      # Outcomes missed now and then.
+      def spread(test, chances)
+        hit = test.record["hit"]
+        miss = (1 - hit) / (test.outcomes.size - 1)
+        rounded = test.outcomes.to_h { |id, _| [id, ((chances[id] || 0.0) * (hit - miss)) + miss] }
+        @kept[[test.id, rounded.transform_values { |chance| chance.round(6) }]] ||= Prediction::Choice.new(rounded)
+      end
+    end
+  end
+end
