@@ -13,7 +13,7 @@ module Gadwall
         "to_supply" => ->(fault, ohm, _) { Condition.new(bridges: [[fault.target[0], "supply", ohm]]) },
         "between" => ->(fault, ohm, _) { Condition.new(bridges: [[fault.target[0], fault.target[1], ohm]]) },
         # A part of the template itself: more resistance in it, something across it, a weaker source.
-        "element" => ->(fault, ohm, _) { Condition.new(series: { fault.record["element"] => ohm }, signs: signs(fault)) },
+        "element" => ->(fault, ohm, _) { Condition.new(series: Array(fault.record["element"]).to_h { |id| [id, ohm] }, signs: signs(fault)) },
         "across" => ->(fault, ohm, line) { Condition.new(bridges: [[*ends(line, fault.record["element"]), ohm]], signs: signs(fault)) },
         "drive" => ->(fault, factor, _) { Condition.new(drives: Array(fault.record["element"]).to_h { |id| [id, factor] }, signs: signs(fault)) },
         # A contact or a valve that stands still, whatever is asked of it.

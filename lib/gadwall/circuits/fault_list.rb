@@ -29,6 +29,7 @@ module Gadwall
         when %w[section] then @line.sections.product(neighbours).map { |section, pair| on_section(mode, section, pair) }
         when %w[joint wire] then joints(mode).product(wires(mode)).map { |joint, wire| on_joint(mode, joint, [wire]) }
         when %w[joint] then on_joints(mode)
+        when %w[module] then modules(mode).map { |id, joint| on_module(mode, id, joint) }
         when %w[tail] then [at(mode, @line.template["tail"]["id"])]
         when %w[head] then [at(mode, @line.template["head"]["id"])]
         when %w[ring] then [at(mode, "ring")]
@@ -44,6 +45,16 @@ module Gadwall
       def wires(mode)
         named = mode.dig("only", "wires")
         named ? @line.wires.select { |wire| named.include?(wire.id) } : @line.wires
+      end
+
+      def modules(mode)
+        @line.modules.reject { |id, _| (mode.dig("except", "modules") || []).include?(id) }
+      end
+
+      def on_module(mode, id, joint)
+        record = mode.merge("sign" => mode["sign"]&.gsub("{module_id}", id))
+        build(record, id: "#{id}.#{mode['id']}", place: id, rate: mode["rate"], target: target(mode, @line.wires, joint.id, "#{joint.id}.tail"),
+                      name: fill(mode, module: @line.module_name(id)))
       end
 
       # Wires that lie side by side, which may touch.

@@ -8,7 +8,8 @@ module Gadwall
     # Builds the network of any state of the vehicle: which joints are apart, key on or off, wheel spinning, bulb fitted.
     class Line
       Wire = Struct.new(:id, :name, :colour, keyword_init: true)
-      Joint = Struct.new(:id, :name, :minutes, :needs, :exposed, :pins, :with, keyword_init: true)
+      # module: who hangs on a bus here; passes: the bus runs on through that module's plug.
+      Joint = Struct.new(:id, :name, :minutes, :needs, :exposed, :pins, :with, :module, :passes, keyword_init: true)
       # From joint `from` to joint `to` (Joints); `ohm` for one wire.
       Section = Struct.new(:id, :from, :to, :ohm, :length_m, :flexes, :needs, keyword_init: true)
       # apart: ids of joints; settings: what else is set, {"key" => "on", "pedal" => "pressed"}. What is at rest is not listed.
@@ -79,7 +80,16 @@ module Gadwall
       # Places in the order of the hand: head, joint, section, joint, ... tail, and the ring where there is one.
       def places
         between = joints.each_with_index.flat_map { |joint, i| [joint.id, sections[i]&.id] }.compact
-        [template["head"]["id"], *between, template["tail"]["id"], *extras.map { |extra| extra["id"] }]
+        [template["head"]["id"], *between, template["tail"]["id"], *extras.map { |extra| extra["id"] }, *modules.map(&:first)].uniq
+      end
+
+      # Who hangs on a bus: [[module id, Joint], ...]; [] for other lines.
+      def modules
+        @modules ||= joints.filter_map { |joint| [joint.module, joint] if joint.module }.freeze
+      end
+
+      def module_name(id)
+        @catalogue.modules.fetch(id, { "name" => "#{id.tr('_', ' ')} module" })["name"]
       end
 
       # Parts beside the line that can be at fault: a tone ring, a float, a relay. [{"id", "name"}, ...].
@@ -98,6 +108,8 @@ module Gadwall
 
         joint = joints.find { |each| each.id == id } and return joint.name
         section = sections.find { |each| each.id == id } and return "lead, #{section.from.name} to #{section.to.name}"
+        return module_name(id) if modules.any? { |name, _| name == id }
+
         id.tr("_", " ")
       end
 
@@ -122,7 +134,8 @@ module Gadwall
         sink ? sink["levels"].map { |name| values.fetch(name) } : []
       end
 
-      # The node of template notation: signal@head is the module's own pin, which is the head side of the first joint.
+      # The node of template notation. signal@head is the module's own pin (head side of the first joint), signal@lead where
+      # the harness begins (its other side), signal@plug where it ends (head side of the last joint), signal@tail the part's pin.
       def node(name)
         @nodes[name] ||= full_node(name)
       end
@@ -133,6 +146,8 @@ module Gadwall
         wire, place = name.split("@")
         case place
         when "head" then "#{wire}@#{joints.first.id}.head"
+        when "lead" then "#{wire}@#{joints.first.id}.tail"
+        when "plug" then "#{wire}@#{joints.last.id}.head"
         when "tail" then "#{wire}@#{joints.last.id}.tail"
         else name
         end
@@ -159,8 +174,18 @@ module Gadwall
       def joints_from(adaptation)
         (adaptation["joints"] || template["joints"]).map do |joint|
           Joint.new(id: joint["id"], name: joint["name"] || joint["id"].tr("_", " "), minutes: joint.fetch("minutes", 4), needs: joint["needs"],
-                    exposed: joint["exposed"] || false, pins: joint["pins"] || {}, with: joint["with"]).freeze
-        end
+                    exposed: joint["exposed"] || false, pins: joint["pins"] || {}, with: joint["with"], module: joint["module"], passes: joint["passes"] || false).freeze
+        end.tap { |joints| check_joints(joints) }
+      end
+
+      def check_joints(joints)
+        repeated = joints.map(&:id).tally.find { |_, count| count > 1 }&.first
+        raise InputError.new(field: "joints", given: repeated, expected: "each joint named once", fix: "Give the second one another id.") if repeated
+
+        missing = (template["keep"] || []) - joints.map(&:id)
+        return if missing.empty?
+
+        raise InputError.new(field: "joints", given: joints.map(&:id).join(", "), expected: "the joint #{missing.first}, which holds a part of this circuit", fix: "Keep it, under any name you like, with this id.")
       end
 
       def sections_from(adaptation)

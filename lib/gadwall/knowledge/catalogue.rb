@@ -4,12 +4,13 @@ module Gadwall
   module Knowledge
     # Everything in data/, by name.
     class Catalogue
-      attr_reader :circuits, :claims, :failure_types, :chassis_codes, :access, :cautions, :gates, :repairs, :steps, :drive, :symptoms
+      attr_reader :circuits, :modules, :claims, :failure_types, :chassis_codes, :access, :cautions, :gates, :repairs, :steps, :drive, :symptoms
 
       # folder: the path of data/. Raises KnowledgeError for a record that cannot be used.
       def initialize(folder)
         @folder = folder
-        @circuits = Dir[path("circuits/*.yml")].sort.map { |file| Records.one(file) }.to_h { |record| [record["id"], record] }.freeze
+        @circuits = templates.freeze
+        @modules = by_id("vehicle/modules")
         @claims = by_id("codes/claims")
         @failure_types = by_id("codes/failure_types")
         @chassis_codes = by_id("codes/chassis")
@@ -27,9 +28,9 @@ module Gadwall
         list("parts/#{name}")
       end
 
-      # Tests for a circuit template: those of its family and its own.
+      # Tests for a circuit template: those of its family, its own, and those that it names.
       def tests(template)
-        names = ["tests/#{template['family']}", "tests/#{template['id']}"].uniq
+        names = ["tests/#{template['family']}", "tests/#{template['id']}", *(template["tests"] || []).map { |name| "tests/#{name}" }].uniq
         names.select { |name| File.exist?(path("#{name}.yml")) }.flat_map { |name| list(name) }
       end
 
@@ -58,6 +59,12 @@ module Gadwall
       end
 
       private
+
+      # Circuit templates by id. A template may be like another: what it does not say itself, that one says.
+      def templates
+        records = Dir[path("circuits/*.yml")].sort.map { |file| Records.one(file) }.to_h { |record| [record["id"], record] }
+        records.transform_values { |record| record["like"] ? records.fetch(record["like"]).merge(record).freeze : record }
+      end
 
       def path(name)
         File.join(@folder, name)

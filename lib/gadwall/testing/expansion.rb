@@ -35,7 +35,11 @@ module Gadwall
         all = all_choices(word)
         only = record.dig("only", "#{word}s")
         except = record.dig("except", "#{word}s") || []
-        all.select { |choice| (only.nil? || only.include?(choice.values.first.id)) && !except.include?(choice.values.first.id) }
+        all.select { |choice| (only.nil? || only.include?(name_of(choice))) && !except.include?(name_of(choice)) }
+      end
+
+      def name_of(choice)
+        choice.values.first.then { |value| value.respond_to?(:id) ? value.id : value }
       end
 
       def all_choices(word)
@@ -45,6 +49,7 @@ module Gadwall
         when "joint_pair" then @line.joints.combination(2).map { |from, to| { from: from, to: to } }
         when "section" then @line.sections.map { |section| { section: section, from: section.from, to: section.to } }
         when "wire" then @line.wires.map { |wire| { wire: wire } }
+        when "module" then @line.modules.map { |id, joint| { module: id, joint: joint } }
         end
       end
 
@@ -59,7 +64,7 @@ module Gadwall
       end
 
       def id_for(record, scope)
-        place = scope[:section]&.id || (scope[:from] ? "#{scope[:from].id}-#{scope[:to].id}" : scope[:joint]&.id)
+        place = scope[:module] || scope[:section]&.id || (scope[:from] ? "#{scope[:from].id}-#{scope[:to].id}" : scope[:joint]&.id)
         [record["id"], scope[:wire]&.id, place].compact.join(".")
       end
 
@@ -68,7 +73,7 @@ module Gadwall
         last = @line.joints.last
         { "joint" => scope[:joint]&.name, "joint_id" => scope[:joint]&.id, "from" => scope[:from]&.name, "from_id" => scope[:from]&.id,
           "to" => scope[:to]&.name, "to_id" => scope[:to]&.id, "wire" => scope[:wire]&.name, "wire_id" => scope[:wire]&.id,
-          "section_id" => scope[:section]&.id, "first_joint" => first&.name, "last_joint" => last&.name, "last_id" => last&.id,
+          "module" => scope[:module] && @line.module_name(scope[:module]), "module_id" => scope[:module], "section_id" => scope[:section]&.id, "first_joint" => first&.name, "last_joint" => last&.name, "last_id" => last&.id,
           "head" => @line.template["head"]["name"], "tail" => @line.template["tail"]["name"],
           "first_pins" => @line.wires.map { |wire| first.pins[wire.id] }.join(" and "), "first_return_pin" => first&.pins&.fetch("return", nil),
           "pin_wire" => pin(scope[:joint], scope[:wire]), "pin_from" => pin(scope[:from], scope[:wire]), "pin_to" => pin(scope[:to], scope[:wire]) }
@@ -78,8 +83,17 @@ module Gadwall
         joint && wire ? joint.pins[wire.id] : nil
       end
 
+      def pin_joint(name, scope)
+        case name
+        when nil then scope[:joint]
+        when "first" then @line.joints.first
+        when "last" then @line.joints.last
+        else @line.joint(name)
+        end
+      end
+
       def fill(text, words, scope)
-        text.gsub(/\{pin (\w+)(?: (\w+))?\}/) { (($2 ? @line.joint($2) : scope[:joint]).pins[$1] || $1).to_s }
+        text.gsub(/\{pin (\w+)(?: (\w+))?\}/) { (pin_joint($2, scope).pins[$1] || $1).to_s }
             .gsub(/\{(\w+)\}/) { words[$1].to_s }
             .then { |filled| filled.sub(/\A\p{Ll}/, &:upcase).then { |sentence| text.include?(" ") ? sentence : filled } }
       end
@@ -108,6 +122,7 @@ module Gadwall
                 when "here" then [scope[:joint].id]
                 when "both" then [scope[:from].id, scope[:to].id]
                 when "here_and_last" then [scope[:joint].id, last].uniq
+                when "ends" then [@line.joints.first.id, last].uniq
                 when "first" then [@line.joints.first.id]
                 when "last" then [last]
                 when Array then spec["apart"]

@@ -12,7 +12,7 @@ module Gadwall
 
       def initialize(model)
         @model = model
-        @rules = model.line.template["monitors"]
+        @rules = model.line.template["monitors"].flat_map { |rule| rule["each"] == "module" ? for_modules(rule) : [rule] }
         @watch = Watch.new(model.line, model.predictor)
         @probe = Test.new(id: "monitor", kind: "watch", state: Circuits::Line::State.of, probes: [], record: {}).freeze
         @sound = row(Circuits::Condition::SOUND)
@@ -53,6 +53,14 @@ module Gadwall
       end
 
       private
+
+      # Who hangs on a bus is lost by the others when the pair of wires at his joint carries nothing: claim "lost_cluster".
+      def for_modules(rule)
+        @model.line.modules.map do |id, joint|
+          nodes = rule["probes"].map { |wire| wire == "ground" ? wire : "#{wire}@#{joint.id}.head" }
+          rule.merge("claim" => "#{rule['claim']}_#{id}", "probes" => nodes)
+        end + @model.line.modules.map { |id, _| { "claim" => "#{rule['claim']}_#{id}", "signs" => { "silent_#{id}" => 0.95 }, "runs" => "key_on" } }
+      end
 
       def highest(row, claims)
         claims.map { |claim| row[claim] || 0.0 }.max || 0.0
