@@ -2,70 +2,61 @@
 
 module Gadwall
   module Circuits
-    # A prepared network with some resistances and conductances changed, ready to be read anywhere.
-    # The small system of the identity (one row for each change) is inverted once; see Prepared.
+    # A prepared network with some resistances and conductances changed, ready to be read at any port.
+    #
+    # The Sherman-Morrison-Woodbury identity (Golub and Van Loan, 2.1.4; from memory), in which only a matrix with one row
+    # for each change is inverted: Z' = Z - Z U W U'Z, W = (1 + D U'ZU)^-1 D; U the changed ports, D the changes.
     class Changed
-      # prepared: Prepared; changes: [[rows, d], ...]: siemens added between two nodes, or minus the ohms added to a branch.
-      def initialize(prepared, changes)
-        @prepared = prepared
-        @rows = changes.map(&:first)
-        @d = changes.map(&:last)
-        @small = small_inverse
-        @coupling = {}
+      # changes: [[Port, d], ...]: siemens added between two nodes, or minus the ohms added to a branch.
+      def initialize(changes)
+        @ports = changes.map(&:first)
+        @weights = @ports.empty? ? [] : weights(changes.map(&:last))
+        @couplings = {}.compare_by_identity
       end
 
-      # A reading across rows of the solution x of the unchanged network.
-      def across(x, rows)
-        base = @prepared.across(x, rows)
-        return base if @rows.empty?
-
-        base - dot(coupling(rows), flows(@rows.map { |own| @prepared.across(x, own) }))
+      # What the port shows, of the solution x of the unchanged network.
+      def across(x, port)
+        base = port.of(x)
+        case @ports.size
+        when 0 then base
+        when 1 then base - (@ports[0].transfer(port) * @weights[0][0] * @ports[0].of(x))
+        else base - product(coupling(port), @ports.map { |own| own.of(x) })
+        end
       end
 
-      # Ohms between the two nodes of rows, sources off.
-      def ohms(rows)
-        base = @prepared.transfer(rows, rows)
-        return base if @rows.empty?
-
-        base - dot(coupling(rows), flows(coupling(rows)))
+      # Port#transfer of the changed network; of a port with itself: ohms between two nodes, sources off.
+      def transfer(p, q)
+        base = p.transfer(q)
+        case @ports.size
+        when 0 then base
+        when 1 then base - (@ports[0].transfer(p) * @weights[0][0] * @ports[0].transfer(q))
+        else base - product(coupling(p), coupling(q))
+        end
       end
 
       private
 
-      def coupling(rows)
-        @coupling[rows] ||= @rows.map { |own| @prepared.transfer(rows, own) }
+      def coupling(port)
+        @couplings[port] ||= @ports.map { |own| own.transfer(port) }
       end
 
-      # (I + D U'ZU)^-1 D v for what stands across the changed rows.
-      def flows(values)
-        if @rows.size == 1
-          [@small[0][0] * @d[0] * values[0]]
-        else
-          driven = values.each_with_index.map { |value, i| @d[i] * value }
-          @small.map { |row| dot(row, driven) }
-        end
-      end
-
-      def small_inverse
-        return [] if @rows.empty?
-        return [[1.0 / (1.0 + (@d[0] * @prepared.transfer(@rows[0], @rows[0])))]] if @rows.size == 1
-
-        matrix = @rows.each_with_index.map do |p, i|
-          @rows.each_with_index.map { |q, j| (i == j ? 1.0 : 0.0) + (@d[i] * @prepared.transfer(p, q)) }
-        end
-        matrix.size == 2 ? inverse_of_two(*matrix) : LU.new(matrix).inverse
-      end
-
-      def inverse_of_two(first, second)
-        (a, b), (c, d) = first, second
-        determinant = (a * d) - (b * c)
-        [[d / determinant, -b / determinant], [-c / determinant, a / determinant]]
+      def product(left, right)
+        sum = 0.0
+        left.each_with_index { |value, i| sum += value * dot(@weights[i], right) }
+        sum
       end
 
       def dot(a, b)
         sum = 0.0
         a.each_with_index { |value, i| sum += value * b[i] }
         sum
+      end
+
+      def weights(d)
+        return [[d[0] / (1.0 + (d[0] * @ports[0].transfer(@ports[0])))]] if d.size == 1
+
+        matrix = @ports.each_with_index.map { |p, i| @ports.each_with_index.map { |q, j| (i == j ? 1.0 : 0.0) + (d[i] * p.transfer(q)) } }
+        LU.new(matrix).inverse.map { |row| row.each_with_index.map { |value, j| value * d[j] } }
       end
     end
   end

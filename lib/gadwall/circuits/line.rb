@@ -140,6 +140,10 @@ module Gadwall
         @nodes[name] ||= full_node(name)
       end
 
+      def inspect
+        "#<#{self.class} #{id}>"
+      end
+
       private
 
       def full_node(name)

@@ -9,6 +9,7 @@ module Gadwall
         @line = line
         @contact_ohm = catalogue.joint_value("contact_ohm")
         @insulation_ohm = catalogue.joint_value("insulation_ohm")
+        @live_volt = catalogue.joint_value("live_volt")
       end
 
       # state: Line::State. Returns a Network.
@@ -48,7 +49,7 @@ module Gadwall
 
       # The live wire that a chafed wire may touch.
       def supply_rail
-        @network.source("supply", "supply", Network::GROUND, @line.values.fetch("supply_volt"), ohm: 0.05)
+        @network.source("supply", "supply", Network::GROUND, @line.values.fetch("supply_volt", @live_volt), ohm: 0.05)
       end
 
       def place(element, state, sink_ampere)

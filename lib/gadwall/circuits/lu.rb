@@ -3,8 +3,8 @@
 module Gadwall
   module Circuits
     # LU factorisation with partial pivoting (Doolittle; Golub and Van Loan, Matrix Computations, ch. 3; from memory).
-    # Dense, for networks of some tens of nodes. A pivot below 1e-13 of the largest entry of its column in the
-    # original matrix counts as singular.
+    # Dense, for networks of some tens of nodes, with zeros skipped. A pivot below 1e-15 of the largest entry of its column
+    # in the original matrix counts as singular. Bare while loops: everything that Gadwall predicts goes through them.
     class LU
       # rows: n arrays of n Floats; not changed. Raises SingularNetworkError.
       def initialize(rows)
@@ -35,6 +35,8 @@ module Gadwall
           bring_up_pivot(k, scale[k])
           eliminate_below(k)
         end
+        @left = @lu.each_with_index.map { |row, i| (0...i).reject { |j| row[j].zero? } }
+        @right = @lu.each_with_index.map { |row, i| ((i + 1)...@n).reject { |j| row[j].zero? } }
       end
 
       def column_scales
@@ -42,8 +44,15 @@ module Gadwall
       end
 
       def bring_up_pivot(k, scale)
-        best = (k...@n).max_by { |row| @lu[row][k].abs }
-        if @lu[best][k].abs <= scale * 1e-15 || scale.zero?
+        best = k
+        most = @lu[k][k].abs
+        i = k + 1
+        while i < @n
+          size = @lu[i][k].abs
+          best, most = i, size if size > most
+          i += 1
+        end
+        if most <= scale * 1e-15 || scale.zero?
           raise SingularNetworkError, "the network has no single solution: look for ideal sources in parallel or a loop of them"
         end
         return if best == k
@@ -55,29 +64,33 @@ module Gadwall
       def eliminate_below(k)
         pivot_row = @lu[k]
         pivot = pivot_row[k]
-        (k + 1...@n).each do |i|
+        filled = ((k + 1)...@n).reject { |j| pivot_row[j].zero? }
+        i = k
+        while (i += 1) < @n
           row = @lu[i]
           next if row[k].zero?
 
           factor = row[k] /= pivot
-          (k + 1...@n).each { |j| row[j] -= factor * pivot_row[j] }
+          filled.each { |j| row[j] -= factor * pivot_row[j] }
         end
       end
 
       def forward(y)
-        (1...@n).each do |i|
+        i = 0
+        while (i += 1) < @n
           row = @lu[i]
           sum = y[i]
-          (0...i).each { |j| sum -= row[j] * y[j] }
+          @left[i].each { |j| sum -= row[j] * y[j] }
           y[i] = sum
         end
       end
 
       def backward(y)
-        (@n - 1).downto(0) do |i|
+        i = @n
+        while (i -= 1) >= 0
           row = @lu[i]
           sum = y[i]
-          (i + 1...@n).each { |j| sum -= row[j] * y[j] }
+          @right[i].each { |j| sum -= row[j] * y[j] }
           y[i] = sum / row[i]
         end
         y

@@ -5,9 +5,8 @@ module Gadwall
     # A network factorised once, to be read many times with small changes.
     #
     # The current of every wire, contact and part is an unknown of its own (modified nodal analysis: u_a - u_b - R i = E).
-    # So a fault in series adds to one R, a bridge adds one conductance, and each is a change of rank one: by the
-    # Sherman-Morrison-Woodbury identity (Golub and Van Loan, 2.1.4; from memory) it needs no new factorisation:
-    #   x' = x - Z U (D^-1 + U'Z U)^-1 U'x,  Z the inverse, U the changed rows, D the changes.
+    # So a fault in series adds to one R, a bridge adds one conductance, and each is a change of rank one (Changed): no
+    # fault needs a factorisation of its own.
     #
     # A break is an R of hundreds of megohms: nothing cancels, as it would if a good conductance were taken away (tried: a
     # broken wire read 0 ohm). For an ohmmeter, the node of one probe is the zero (`reference`).
@@ -19,20 +18,22 @@ module Gadwall
         @index = nodes.each_with_index.to_h
         @branches = network.elements.reject { |element| leak?(element) || element.is_a?(Network::Sink) }
         @row_of = @branches.each_with_index.to_h { |element, k| [element.id, @index.size + k] }
+        @zero = @index.size + @branches.size
         @drives = {}
         @lu = LU.new(assemble(network))
         @columns = {}
         @driven = {}
+        @ports = {}
       end
 
-      # Rows that a pair of nodes stands for; nil for the zero.
+      # The port between two nodes.
       def between(a, b)
-        [@index[a], @index[b]]
+        (@ports[a] ||= {})[b] ||= port(@index.fetch(a, @zero), @index.fetch(b, @zero))
       end
 
-      # Rows of an element's own current.
+      # The port of an element's own current.
       def current_of(id)
-        [@row_of.fetch(id), nil]
+        (@currents ||= {})[id] ||= port(@row_of.fetch(id), @zero)
       end
 
       def node?(name)
@@ -43,34 +44,29 @@ module Gadwall
       # amperes (0 when absent).
       def driven(strengths)
         @driven[strengths] ||= begin
-          rhs = Array.new(@index.size + @branches.size, 0.0)
+          rhs = Array.new(@zero, 0.0)
           @drives.each { |id, rows| rows.each { |row, value| rhs[row] += value * strengths.fetch(id, id == "sink" ? 0.0 : 1.0) if row } }
-          @lu.solve(rhs)
+          @lu.solve(rhs) << 0.0
         end
       end
 
-      # Difference of two rows of a solution.
-      def across(x, rows)
-        (rows[0] ? x[rows[0]] : 0.0) - (rows[1] ? x[rows[1]] : 0.0)
-      end
-
-      # Across rows p for a unit driven into rows q.
-      def transfer(p, q)
-        z = 0.0
-        z += across(column(q[0]), p) if q[0]
-        z -= across(column(q[1]), p) if q[1]
-        z
+      # The port and the volts of a source at full strength.
+      def source(id)
+        [current_of(id), @drives.fetch(id)[0][1]]
       end
 
       private
+
+      def port(i, j)
+        Port.new(i, j) { |from, to| column(from).zip(column(to)).map { |a, b| a - b } }
+      end
 
       def leak?(element)
         element.is_a?(Network::Resistor) && element.id.start_with?("insulation")
       end
 
       def assemble(network)
-        size = @index.size + @branches.size
-        matrix = Array.new(size) { Array.new(size, 0.0) }
+        matrix = Array.new(@zero) { Array.new(@zero, 0.0) }
         network.elements.each do |element|
           case element
           when Network::Resistor then leak?(element) ? leak(matrix, element) : branch(matrix, element)
@@ -85,7 +81,8 @@ module Gadwall
       end
 
       def leak(matrix, element)
-        i, j = between(element.a, element.b)
+        i = @index[element.a]
+        j = @index[element.b]
         siemens = 1.0 / element.ohm
         matrix[i][i] += siemens if i
         matrix[j][j] += siemens if j
@@ -97,8 +94,8 @@ module Gadwall
 
       def branch(matrix, element)
         row = @row_of.fetch(element.id)
-        between(element.a, element.b).zip([1.0, -1.0]) do |i, sign|
-          next unless i
+        [[element.a, 1.0], [element.b, -1.0]].each do |node, sign|
+          next unless (i = @index[node])
 
           matrix[row][i] += sign
           matrix[i][row] += sign
@@ -106,12 +103,12 @@ module Gadwall
         matrix[row][row] = -element.ohm
       end
 
-      # The matrix is symmetric, so rows and columns of its inverse are one.
+      # A column of the inverse, with the row of the zero.
       def column(i)
         @columns[i] ||= begin
-          unit = Array.new(@index.size + @branches.size, 0.0)
-          unit[i] = 1.0
-          @lu.solve(unit)
+          unit = Array.new(@zero, 0.0)
+          unit[i] = 1.0 if i < @zero
+          (i < @zero ? @lu.solve(unit) : unit) << 0.0
         end
       end
     end

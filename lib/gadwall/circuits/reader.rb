@@ -6,7 +6,12 @@ module Gadwall
     # Every reading comes from the solved network; no table of good values stands anywhere.
     class Reader
       VOLTMETER_SIEMENS = 1.0e-7 # 10 Mohm, data/meter.yml
-      NOTHING = {}.freeze
+
+      # value: what the meter shows; source_ohm: ohms behind the probes, sources off (above some megohms a voltmeter shows
+      # ghosts). `moved` tells, by the parts of its moves, what it would show with each part off by its tolerance.
+      Sample = Struct.new(:value, :source_ohm, :changed, :x, :port)
+      # A part moved by its tolerance. drive: does the factor act on what it drives, or on its ohms?
+      Move = Struct.new(:id, :factor, :drive)
 
       # state: Line::State.
       def initialize(line, state)
@@ -17,25 +22,41 @@ module Gadwall
         @sources = @network.elements.grep(Network::Source)
         @sink = @network.elements.grep(Network::Sink).first
         @prepared = {}
-        @changed = {}.compare_by_identity
+        @changed = {}
       end
 
       # kind: "volts", "ohms" or "amperes"; probes: two nodes; condition: Condition; ampere: the sink's level, 0 without.
-      # scale_ohm and scale_drive: {element id => factor}, to see what a part's tolerance does. Returns a Float in the
-      # bare unit. Volts are read through a 10 Mohm meter; amperes with the meter in place of the contact between probes.
-      def read(kind, probes, condition, ampere: 0.0, scale_ohm: NOTHING, scale_drive: NOTHING)
-        a, b = probes.map { |probe| @line.node(probe) }
-        return [ohms(a, b, condition, scale_ohm), 0.0].max if kind == "ohms"
-
-        rows = kind == "amperes" ? prepared.current_of(contact(a, b).id) : prepared.between(a, b)
-        network, x = driven(condition, ampere * condition.sink, scale_ohm, scale_drive)
-        value = network.across(x, rows)
-        kind == "volts" ? value / (1 + (network.ohms(rows) * VOLTMETER_SIEMENS)) : value
+      # Returns a Float in the bare unit. Volts are read through a 10 Mohm meter; amperes with the meter in place of the
+      # contact between probes.
+      def read(kind, probes, condition, ampere: 0.0)
+        sample(kind, probes, condition, ampere: ampere).value
       end
 
-      # Ohms behind a pair of probes, sources off: above some megohms a voltmeter shows ghosts.
-      def source_ohm(probes, condition)
-        changed(condition, NOTHING).ohms(prepared.between(*probes.map { |probe| @line.node(probe) }))
+      # The same as a Sample.
+      def sample(kind, probes, condition, ampere: 0.0)
+        a, b = probes.map { |probe| @line.node(probe) }
+        return ohms(prepared(b), prepared(b).between(a, b), condition) if kind == "ohms"
+
+        port = kind == "amperes" ? prepared.current_of(contact(a, b).id) : prepared.between(a, b)
+        changed, x = driven(condition, ampere * condition.sink)
+        source_ohm = changed.transfer(port, port)
+        Sample.new(shown(kind, changed.across(x, port), source_ohm), source_ohm, changed, x, port)
+      end
+
+      # What a sample would read with one part moved, from one more change of rank one. Parts that the state's network does
+      # not hold change nothing; a sink must be read anew.
+      def moved(kind, sample, condition, move)
+        return driven_more(kind, sample, condition, move) if move.drive
+
+        base = kind == "ohms" ? prepared_of(sample) : prepared
+        part = base.current_of(move.id)
+        delta = -(@elements[move.id].ohm + condition.series.fetch(move.id, 0.0)) * (move.factor - 1)
+        weight = delta / (1 + (delta * sample.changed.transfer(part, part)))
+        reach = sample.changed.transfer(sample.port, part)
+        source_ohm = sample.source_ohm - (reach * reach * weight)
+        return [source_ohm, 0.0].max if kind == "ohms"
+
+        shown(kind, sample.changed.across(sample.x, sample.port) - (reach * weight * sample.changed.across(sample.x, part)), source_ohm)
       end
 
       # Has the element a part in this state: with its resistance, or (drive) with what it drives?
@@ -54,39 +75,54 @@ module Gadwall
 
       private
 
-      def ohms(a, b, condition, scale_ohm)
-        network = changed(condition, scale_ohm, b)
-        network.ohms(prepared(b).between(a, b))
+      def shown(kind, value, source_ohm)
+        kind == "volts" ? value / (1 + (source_ohm * VOLTMETER_SIEMENS)) : value
+      end
+
+      def ohms(base, port, condition)
+        changed = changed(base, condition)
+        ohm = [changed.transfer(port, port), 0.0].max
+        Sample.new(ohm, ohm, changed, base, port)
+      end
+
+      # A sample of ohms carries the network it was read in where others carry the solution.
+      def prepared_of(sample)
+        sample.x
+      end
+
+      def driven_more(kind, sample, condition, move)
+        port, volt = prepared.source(move.id)
+        more = (move.factor - 1) * condition.drives.fetch(move.id, 1.0) * volt * sample.changed.transfer(sample.port, port)
+        shown(kind, sample.changed.across(sample.x, sample.port) + more, sample.source_ohm)
       end
 
       def contact(a, b)
         @network.elements.find { |element| element.a == a && element.b == b && element.is_a?(Network::Resistor) }
       end
 
-      # The network with the condition in it, and its solution. A sink that would have too little voltage is a resistor
-      # instead.
-      def driven(condition, ampere, scale_ohm, scale_drive)
-        network = changed(condition, scale_ohm)
-        strengths = strengths(condition, scale_drive)
+      # The network with the condition in it, and the solution without. A sink that would have too little voltage is a
+      # resistor instead.
+      def driven(condition, ampere)
+        network = changed(prepared, condition)
+        strengths = strengths(condition)
         return [network, prepared.driven(strengths)] unless @sink && ampere.positive?
 
         regulating = prepared.driven(strengths.merge("sink" => ampere))
         return [network, regulating] if network.across(regulating, prepared.between(@sink.a, @sink.b)) >= @sink.min_volt
 
-        [changed(condition, scale_ohm, Network::GROUND, ampere / @sink.min_volt), prepared.driven(strengths)]
+        [changed(prepared, condition, ampere / @sink.min_volt), prepared.driven(strengths)]
       end
 
       def prepared(reference = Network::GROUND)
         @prepared[reference] ||= Prepared.new(@network, reference: reference)
       end
 
-      def changed(condition, scale_ohm, reference = Network::GROUND, starved = nil)
-        kept = (@changed[condition] ||= {})
-        kept[[reference, scale_ohm, starved]] ||= begin
-          base = prepared(reference)
-          changes = changes(base, condition) + scaled(base, scale_ohm, condition)
+      def changed(base, condition, starved = nil)
+        kept = ((@changed[base.object_id] ||= {}.compare_by_identity)[condition] ||= {})
+        kept[starved] ||= begin
+          changes = changes(base, condition)
           changes << [base.between(@sink.a, @sink.b), starved] if starved
-          Changed.new(base, changes)
+          Changed.new(changes)
         end
       end
 
@@ -104,19 +140,10 @@ module Gadwall
           condition.bridges.filter_map { |bridge| [base.between(bridge[0], bridge[1]), 1.0 / bridge[2]] if spans?(bridge) }
       end
 
-      def scaled(base, scale_ohm, condition)
-        scale_ohm.filter_map do |id, factor|
-          [base.current_of(id), -((@elements[id].ohm + condition.series.fetch(id, 0.0)) * (factor - 1))] if opens?(id)
-        end
-      end
+      def strengths(condition)
+        return {} if condition.drives.empty?
 
-      def strengths(condition, scale_drive)
-        return NOTHING if condition.drives.empty? && scale_drive.empty?
-
-        @sources.each_with_object({}) do |source, strengths|
-          factor = condition.drives.fetch(source.id, 1.0) * scale_drive.fetch(source.id, 1.0)
-          strengths[source.id] = factor unless factor == 1.0
-        end
+        condition.drives.select { |id, factor| factor != 1.0 && @sources.any? { |source| source.id == id } }
       end
     end
   end

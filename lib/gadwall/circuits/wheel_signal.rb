@@ -54,7 +54,7 @@ module Gadwall
       end
 
       def reader(state)
-        @readers ||= {}
+        @readers ||= {}.compare_by_identity
         @readers[state] ||= Reader.new(@line, state)
       end
     end

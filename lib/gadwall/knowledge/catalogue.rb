@@ -4,12 +4,13 @@ module Gadwall
   module Knowledge
     # Everything in data/, by name.
     class Catalogue
-      attr_reader :circuits, :modules, :claims, :failure_types, :chassis_codes, :access, :cautions, :gates, :repairs, :steps, :drive, :symptoms
+      attr_reader :circuits, :fitted, :modules, :claims, :failure_types, :chassis_codes, :access, :cautions, :gates, :repairs, :steps, :drive, :symptoms
 
       # folder: the path of data/. Raises KnowledgeError for a record that cannot be used.
       def initialize(folder)
         @folder = folder
         @circuits = templates.freeze
+        @fitted = by_id("vehicle/circuits")
         @modules = by_id("vehicle/modules")
         @claims = by_id("codes/claims")
         @failure_types = by_id("codes/failure_types")
@@ -56,6 +57,10 @@ module Gadwall
       def model(id)
         @model ||= by_id("diagnosis/model")
         @model.fetch(id).fetch("value")
+      end
+
+      def inspect
+        "#<#{self.class}>"
       end
 
       private

@@ -16,13 +16,18 @@ module Gadwall
         @catalogue = catalogue
         @faults = Circuits::FaultList.for(line, catalogue).freeze
         @tests = Expansion.tests(line, catalogue).to_h { |test| [test.id, test] }.freeze
-        @atoms = faults.each_with_index.flat_map { |fault, index| atoms_of(fault, index) }.freeze
+        @atoms = faults.each_with_index.flat_map { |fault, index| graded(fault, index) }.freeze
         @predictor = Predictor.new(line, catalogue)
         @tables = {}
       end
 
       def fault(id)
         faults.find { |fault| fault.id == id }
+      end
+
+      # Indices of the atoms of some faults. faults: Array of fault indices.
+      def atoms_of(faults)
+        (@atoms_of ||= {})[faults] ||= atoms.each_index.select { |i| faults.include?(atoms[i].fault_index) }.freeze
       end
 
       # What a test shows: TestTable, computed once.
@@ -49,9 +54,14 @@ module Gadwall
         @unpowering ||= line.template["powers"] ? atoms.map { |atom| unpowers?(atom) ? 1.0 : 0.0 } : nil
       end
 
+      # Short: an error message must not print all its tables.
+      def inspect
+        "#<#{self.class} #{line.id}>"
+      end
+
       private
 
-      def atoms_of(fault, index)
+      def graded(fault, index)
         fault.severities.map { |severity, weight| Atom.new(fault, index, severity, weight, Circuits::Effect.condition(line, fault, severity)).freeze }
       end
 

@@ -25,6 +25,7 @@ module Gadwall
         @alternating = Scale.new("V", @meters["V"], log: true)
         @lead = catalogue.model("lead_ohm")
         @scatter = catalogue.model("scatter")
+        @sink_id = line.sink && line.sink["id"]
       end
 
       def scale(test)
@@ -64,6 +65,11 @@ module Gadwall
         end
       end
 
+      # Does the fault take part in this test, or has the test put something sound in its place?
+      def takes_part?(test, fault)
+        fault_left(test, fault)
+      end
+
       # Category of the pulses as the module sees them; monitors look at this.
       def module_signal(condition)
         @signal&.at_module(condition)
@@ -72,9 +78,8 @@ module Gadwall
       # A monitor's or a test's plain number, humps and all. A condition that does not touch the state's network shows
       # what a sound line shows.
       def number(test, condition)
-        return @sound_of[test] ||= measure(test, Circuits::Condition::SOUND) if plain?(test, condition)
-
-        measure(test, condition)
+        sound = @sound_of[test] || (@sound_of[test] = measure(test, Circuits::Condition::SOUND))
+        plain?(test, condition) ? sound : measure(test, condition)
       end
 
       # Does the test show what it would show on a sound line?
@@ -84,10 +89,22 @@ module Gadwall
 
       private
 
+      # What moves a reading by less than this share of its spread is not to be told from a sound line.
+      UNSEEN = 0.01
+
       def measure(test, condition)
         scale = scale(test)
         levels = levels_of(test)
-        Prediction::Number.new(levels.map { |ampere| hump(test, condition, ampere, scale, 1.0 / levels.size) }, scale)
+        samples = levels.map { |ampere| sample(test, condition, ampere) }
+        sound = @sound_of[test]
+        return sound if sound && samples.each_with_index.all? { |sample, k| unseen?(test, sample, sound.humps[k], scale) }
+
+        humps = samples.each_with_index.map { |sample, k| hump(test, condition, levels[k], sample, scale, 1.0 / levels.size) }
+        Prediction::Number.new(humps, scale)
+      end
+
+      def unseen?(test, sample, hump, scale)
+        (scale.of(alternating(test, sample.value)) - hump[0]).abs < UNSEEN * hump[1] && (test.kind != "volts" || sample.source_ohm < GHOST_OHM)
       end
 
       # Tests in the same state share a reader, and with it the factorised networks. A contact that sticks holds the state.
@@ -105,9 +122,9 @@ module Gadwall
         test.state.key == "on" && @line.sink ? @line.sink_levels : [0.0]
       end
 
-      def hump(test, condition, ampere, scale, weight)
-        value = read(test, condition, ampere)
-        spread = Math.sqrt((tolerance(test, condition, ampere, value)**2) + (hand(test, value)**2) + (ghost(test, condition, value)**2))
+      def hump(test, condition, ampere, sample, scale, weight)
+        value = alternating(test, sample.value)
+        spread = Math.sqrt(tolerance(test, condition, ampere, sample, value) + (hand(test, value)**2) + (ghost(test, sample, value)**2))
         [scale.of(value), [scale.spread(value, spread), least(test, value)].max, weight]
       end
 
@@ -116,8 +133,12 @@ module Gadwall
         test.kind == "ohms" && value > 2.0e6 ? 0.6 : 0.0
       end
 
-      def read(test, condition, ampere, **scaling)
-        value = reader(test, condition).read(test.kind, test.probes, condition, ampere: ampere, **scaling)
+      def sample(test, condition, ampere)
+        reader(test, condition).sample(test.kind, test.probes, condition, ampere: ampere)
+      end
+
+      # Alternating voltage has no sign.
+      def alternating(test, value)
         test.state.spin ? value.abs : value
       end
 
@@ -131,30 +152,31 @@ module Gadwall
 
       # One sigma for what a voltmeter shows on a lead that hangs in the air: anything up to some tenths of a volt, and what
       # comes through leakage only roughly.
-      def ghost(test, condition, value)
-        return 0.0 unless test.kind == "volts"
-
-        ohm = reader(test, condition).source_ohm(test.probes, condition)
-        ohm > GHOST_OHM ? GHOST_SPREAD + (GHOST_SHARE * value.abs) : 0.0
+      def ghost(test, sample, value)
+        test.kind == "volts" && sample.source_ohm > GHOST_OHM ? GHOST_SPREAD + (GHOST_SHARE * value.abs) : 0.0
       end
 
-      # One sigma from the tolerance of the parts: each moved by its own sigma, the reading taken again.
-      def tolerance(test, condition, ampere, value)
-        squares = @line.template["toleranced"].sum do |row|
-          sigma = @line.tolerance(row["value"] || row["drive"])
-          next 0.0 if sigma.zero? || !reader(test, condition).plays?(row["element"], drive: row.key?("drive"))
-
-          moved = moved_reading(test, condition, ampere, row, 1 + sigma)
-          (moved - value)**2
+      # Variance from the tolerance of the parts: each moved by its own sigma, the reading taken again.
+      def tolerance(test, condition, ampere, sample, value)
+        moves(test, condition).sum do |move|
+          moved = move.id == @sink_id ? sample(test, condition, ampere * move.factor).value : reader(test, condition).moved(test.kind, sample, condition, move)
+          (alternating(test, moved) - value)**2
         end
-        Math.sqrt(squares)
       end
 
-      def moved_reading(test, condition, ampere, row, factor)
-        return read(test, condition, ampere, scale_ohm: { row["element"] => factor }) if row["value"]
-        return read(test, condition, ampere * factor) if @line.sink && row["element"] == @line.sink["id"]
+      # The parts whose tolerance a reading in this state can show. An ohmmeter works with the sources off.
+      def moves(test, condition)
+        reader = reader(test, condition)
+        all = (@moves ||= {}.compare_by_identity)[reader] ||= moves_in(reader)
+        test.kind == "ohms" ? all.reject(&:drive) : all
+      end
 
-        read(test, condition, ampere, scale_drive: { row["element"] => factor })
+      def moves_in(reader)
+        @line.template["toleranced"].filter_map do |row|
+          sigma = @line.tolerance(row["value"] || row["drive"])
+          drive = row.key?("drive")
+          Circuits::Reader::Move.new(row["element"], 1 + sigma, drive).freeze if sigma.positive? && reader.plays?(row["element"], drive: drive)
+        end.freeze
       end
 
       def signal(test, condition)
@@ -171,11 +193,11 @@ module Gadwall
         name = (test.record["blind"] || {}).fetch(name, name)
         name = "even" unless test.outcomes.key?(name)
         miss = (1 - test.record["hit"]) / (test.outcomes.size - 1)
-        keep([test, name]) { Prediction::Choice.new(test.outcomes.to_h { |outcome, _| [outcome, outcome == name ? test.record["hit"] : miss] }) }
+        keep([test.id, name]) { Prediction::Choice.new(test.outcomes.to_h { |outcome, _| [outcome, outcome == name ? test.record["hit"] : miss] }) }
       end
 
       def jump(test, chance)
-        keep([test, chance]) { Prediction::Choice.new(test.outcomes.keys.last => chance, "good" => 1 - chance) }
+        keep([test.id, chance]) { Prediction::Choice.new(test.outcomes.keys.last => chance, "good" => 1 - chance) }
       end
 
       # One object for one distribution, so that tables can tell by identity what shows the same.
@@ -197,8 +219,10 @@ module Gadwall
       # What is seen at a place, by the first row that speaks of the fault ("*.wet" speaks of water anywhere).
       def table(test, fault)
         row = fault && test.record["rows"].find { |candidate| File.fnmatch(candidate["fault"], "#{fault.place}.#{fault.mode}") }
-        keep([test, row]) do
-          chances = test.record["otherwise"].merge(row ? row["outcome"] : {})
+        keep([test.id, row && row["fault"]]) do
+          seen = row ? row["outcome"] : {}
+          left = 1 - seen.values.sum
+          chances = test.record["otherwise"].transform_values { |chance| chance * left }.merge(seen)
           Prediction::Choice.new(chances.merge("good" => 1 - chances.values.sum))
         end
       end

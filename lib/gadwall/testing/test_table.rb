@@ -63,6 +63,17 @@ module Gadwall
         @densities[result] ||= Densities.new(@sound.density(result), @unpowered.density(result), duties.map { |duty| row_of_densities(result, duty) })
       end
 
+      # How likely a result is with the circuit sound.
+      def sound_density(result)
+        @sound.density(result)
+      end
+
+      # How likely a result is with two atoms there at once, both all the time.
+      def pair_density(pair, result)
+        (@pairs ||= {})[pair] ||= both(*pair.map { |i| @model.atoms[i] })
+        @pairs[pair].density(result)
+      end
+
       # Does some severity of this fault make the test differ from sound by more than its scatter?
       def touches?(fault_index)
         @touches ||= touched_faults
@@ -70,6 +81,21 @@ module Gadwall
       end
 
       private
+
+      # The line with both conditions in it. Of a look, the worse sight of the two.
+      def both(first, second)
+        predictor = @model.predictor
+        return [first, second].map { |atom| @present[@model.atoms.index(atom)] }.min_by { |prediction| prediction.density("good") } if %w[table wiggle].include?(test.kind)
+
+        with_both(predictor, first, second)
+      end
+
+      # What the test has put something sound in place of takes no part.
+      def with_both(predictor, first, second)
+        left = [first, second].select { |atom| predictor.takes_part?(test, atom.fault) }
+        condition = left.map(&:condition).reduce(Circuits::Condition::SOUND) { |sum, each| sum.equal?(Circuits::Condition::SOUND) ? each : sum + each }
+        predictor.predict(test, condition, left.first&.fault)
+      end
 
       def predict(predictor)
         @sound = predictor.predict(test, Circuits::Condition::SOUND)

@@ -14,7 +14,7 @@ module Gadwall
       def initialize(line, predictor)
         @line = line
         @predictor = predictor
-        @probes = {}
+        @probes = {}.compare_by_identity
         @kept = {}
       end
 
@@ -81,7 +81,7 @@ module Gadwall
       end
 
       def probe(test, rule)
-        @probes[[rule, test.state]] ||= begin
+        (@probes[rule] ||= {})[test.id] ||= begin
           kind = %w[volts ohms amperes].find { |name| rule[name] }
           Test.new(id: "rule", kind: kind, state: test.state.with(rule["state"] || {}), probes: rule[kind], record: {}).freeze
         end
