@@ -14,8 +14,26 @@ module Gadwall
       end
     end
 
-    # A scan of the vehicle before the repair. answered: did the anti-lock module answer (nil: not noted).
-    Scan = Struct.new(:seq, :answered, :codes, keyword_init: true)
+    # A scan of the vehicle before the repair. answered: {module id => did it answer}, of those that were noted; true or
+    # false alone speaks of the anti-lock module.
+    Scan = Struct.new(:seq, :answered, :codes, keyword_init: true) do
+      def modules
+        answered.is_a?(Hash) ? answered : { "abs" => answered }.compact
+      end
+
+      # true, false, or nil where it was not noted.
+      def answers(module_id)
+        modules[module_id]
+      end
+
+      # Would a code of this module stand in the scan? Not when it did not answer, nor when others were asked and it was not.
+      # What hangs on a bus (no module of its own) is told by whoever answers.
+      def asked?(module_id)
+        return true if module_id.nil? || modules.empty?
+
+        modules.fetch(module_id, false)
+      end
+    end
 
     # Something said or noticed that shifts what is likely; id of data/codes/symptoms.
     Symptom = Struct.new(:seq, :id, keyword_init: true)

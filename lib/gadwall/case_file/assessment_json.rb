@@ -8,19 +8,20 @@ module Gadwall
 
       def self.of(assessment)
         { suspects: assessment.suspects.map { |suspect| suspect(suspect) }, next_tests: assessment.next_tests.first(MOST_TESTS).map { |option| option(option, assessment) },
-          places: places(assessment), verdict: verdict(assessment.verdict), cautions: assessment.cautions, doubtful_readings: doubtful(assessment),
+          places: places(assessment), unlisted: assessment.posterior.unlisted.round(6), lines: assessment.verdict.lines.map { |line| line(line) },
+          codes: assessment.explanations.rows.map { |row| { code: row.code.word, circuit: row.code.circuit_id, kind: row.kind, explained_by: row.by } }, verdict: verdict(assessment.verdict), cautions: assessment.cautions, doubtful_readings: doubtful(assessment),
           minutes_to_verdict: assessment.minutes_to_verdict }
       end
 
       def self.suspect(suspect)
-        { fault: suspect.id, text: suspect.text, probability: suspect.probability.round(6), place: suspect.place, repair: suspect.fault&.repair }
+        { fault: suspect.id, text: suspect.text, probability: suspect.probability.round(6), place: suspect.place, repair: suspect.repair }
       end
 
       # Suspects by place: faults that the same repair cures, together.
       def self.places(assessment)
         assessment.posterior.places.map do |place, probability|
           faults = assessment.suspects.select { |suspect| suspect.place == place }
-          { place: place, text: faults.first.text, probability: probability.round(6), faults: faults.map(&:id) }
+          { place: place, text: faults.first&.text, probability: probability.round(6), faults: faults.map(&:id) }
         end
       end
 
@@ -35,6 +36,12 @@ module Gadwall
         { result: outcome.label, points_to: leader ? leader.id : outcome.places.keys.first, place: outcome.places.keys.first, probability: outcome.chance.round(4), as_it_should_be: outcome.good }
       end
 
+      # A line of inquiry, followed by itself.
+      def self.line(line)
+        { state: line.state, circuits: line.inquiry.circuits, fault: line.suspect.id, text: line.suspect.text, place: line.suspect.place, probability: line.probability.round(6),
+          why: line.why, missing: line.missing.map(&:text) }
+      end
+
       def self.verdict(verdict)
         { state: verdict.state, fault: verdict.suspect.id, text: verdict.suspect.text, probability: verdict.probability.round(6), place: verdict.suspect.place,
           why: verdict.why, missing: verdict.missing.map { |missing| [missing.text, ("(#{missing.tests.join(', ')})" if missing.tests.any?)].compact.join(" ") } }
@@ -44,7 +51,7 @@ module Gadwall
         assessment.weights.select { |row| row.surprise > Diagnosis::Weight::DOUBTED }
                   .map { |row| { entry: row.observation.seq, test: "#{row.observation.circuit.id}.#{row.observation.test.id}", text: "Measure again: probes, meter battery, wrong pin?" } }
       end
-      private_class_method :suspect, :places, :option, :outcome, :verdict, :doubtful
+      private_class_method :suspect, :places, :line, :option, :outcome, :verdict, :doubtful
     end
   end
 end

@@ -4,16 +4,18 @@ module Gadwall
   module Diagnosis
     # The answer of Diagnosis.assess. Frozen; never stored: the same evidence always gives it again.
     class Assessment
-      attr_reader :system, :body, :posterior, :verdict, :weights, :next_tests, :cautions, :coverage
+      attr_reader :system, :body, :posterior, :inquiries, :explanations, :verdict, :weights, :next_tests, :cautions, :coverage
 
       def initialize(system, body)
         @system = system
         @body = body
         @posterior = Posterior.new(system, body)
-        @weights = Weight.new(posterior, body).rows.freeze
+        @inquiries = Inquiry.all(posterior).freeze
+        @explanations = Explanations.new(posterior, body, inquiries)
+        @weights = Weight.new(posterior, body, inquiries).rows.freeze
         planner = NextTests.new(posterior, body)
         @coverage = Coverage.new(system, body.observations)
-        @verdict = Verdict.new(posterior, body, Gates.new(system, coverage, body, planner), weights)
+        @verdict = Verdict.new(posterior, body, Gates.new(system, coverage, body, planner), weights, inquiries, explanations)
         @next_tests = planner.ranked(needed: verdict.needed_tests).freeze
         @cautions = Cautions.for(self).freeze
         freeze
@@ -28,8 +30,13 @@ module Gadwall
         return 0 if verdict.proven?
 
         best = next_tests.reject(&:needed).first
-        search = best && best.bits.positive? && verdict.state == "open" ? [posterior.entropy_bits / best.bits_per_minute, 90].min : 0
+        search = best && best.bits.positive? && verdict.state == "open" ? [[open_bits, best.bits].max / best.bits_per_minute, 90].min : 0
         (search + next_tests.select(&:needed).sum(&:minutes)).round
+      end
+
+      # Bits of not knowing in the lines of inquiry that are followed.
+      def open_bits
+        inquiries.sum { |inquiry| Information.entropy(inquiry.places.values.map { |p| [p, 1.0].min }) }
       end
 
       # "sound", "suspect" or "unknown": how a place is to be drawn. A place is suspect from one chance in twenty.

@@ -15,7 +15,7 @@ module Gadwall
       end
 
       def self.verdict(verdict)
-        module_led = !verdict.suspect.none? && verdict.suspect.fault.repair == "renew_module" && !verdict.proven?
+        module_led = verdict.lines.any? { |line| line.suspect.repair == "renew_module" && !line.proven? }
         module_led ? ["no_module_yet"] : []
       end
       private_class_method :vehicle, :verdict

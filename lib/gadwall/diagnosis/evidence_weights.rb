@@ -6,11 +6,14 @@ module Gadwall
     # likely it is with the circuit sound. Ratios above 1 speak for the atom.
     #
     # Duty 1.0 is a fault that is always there; the others come and go. ratios[duty index][atom index].
+    # alternatives: the same for what a cause elsewhere makes of the circuit: "unpowered" (its module is dead), on a bus
+    # "silent_abs" (that module says nothing). scan_ratios: of the scans alone, for faults that are always there.
     class EvidenceWeights
       SILENT_WHEN_OFF = 0.98   # common practice: a module without power answers no scan
       SILENT_WHEN_SOUND = 0.01 # from memory: one sound module in a hundred misses a scan
+      UNPOWERED = "unpowered"
 
-      attr_reader :ratios, :unpowered_ratio
+      attr_reader :ratios, :scan_ratios, :alternatives, :observations, :scans
 
       # circuit: Vehicle::System::Circuit; body: Evidence::Body; duties: [1.0, ...]; catalogue: for the model's numbers.
       def initialize(circuit, body, duties, catalogue)
@@ -19,24 +22,27 @@ module Gadwall
         @catalogue = catalogue
         @duties = duties
         @ratios = duties.map { Array.new(@model.atoms.size, 1.0) }
-        @unpowered_ratio = 1.0
-        body.observations.each { |observation| weigh_observation(observation) if observation.circuit.id == circuit.id }
-        body.scans.each { |scan| weigh_scan(scan) }
+        @alternatives = ([UNPOWERED] + silences.values).to_h { |name| [name, 1.0] }
+        @observations = body.observations.select { |observation| observation.circuit.id == circuit.id }
+        @scans = body.scans
+        scans.each { |scan| weigh_scan(scan) }
+        @scan_ratios = @ratios[0].dup.freeze
+        observations.each { |observation| weigh_observation(observation) }
       end
 
-      # By atom of a supply line, each duty: the ratio that the other circuits add when this atom takes the module's power.
-      # factor: product of their unpowered ratios.
-      def share_power(factor)
-        return unless @model.unpowering
-
-        duties.each_with_index do |duty, d|
-          @model.unpowering.each_with_index { |off, i| @ratios[d][i] *= (duty * off * factor) + (1 - (duty * off)) if off.positive? }
-        end
+      # By atom: how surely it leaves the circuit's module without power; nil for a circuit that carries none.
+      def unpowering
+        @model.unpowering
       end
 
       private
 
       attr_reader :duties
+
+      # {module id => name of its silence} for those who hang on this bus.
+      def silences
+        @silences ||= @circuit.line.modules.to_h { |id, _| [id, "silent_#{id}"] }
+      end
 
       # density = (1 - botched) x model + botched x anything: one wrong probe cannot acquit the guilty.
       def weigh_observation(observation)
@@ -44,7 +50,7 @@ module Gadwall
         slack = @catalogue.model("botched") * Botched.density(observation)
         kept = 1 - @catalogue.model("botched")
         sound = (kept * densities.sound) + slack
-        @unpowered_ratio *= ((kept * densities.unpowered) + slack) / sound
+        @alternatives[UNPOWERED] *= ((kept * densities.unpowered) + slack) / sound
         densities.by_duty.each_with_index do |by_atom, d|
           row = @ratios[d]
           by_atom.each_with_index { |density, i| row[i] *= ((kept * density) + slack) / sound }
@@ -53,19 +59,32 @@ module Gadwall
 
       def weigh_scan(scan)
         codes = scan.codes.select { |code| code.circuit_id == @circuit.id }
-        weigh_answer(scan.answered) if @model.unpowering && !scan.answered.nil?
-        return if scan.answered == false && codes.empty? # nobody looked
+        weigh_answers(scan)
+        return if codes.empty? && !scan.asked?(@circuit.module) # nobody looked
 
         codes.empty? ? weigh_silence : codes.each_with_index { |code, n| weigh_code(code, repeated: n.positive?) }
       end
 
-      def weigh_answer(answered)
-        duties.each_with_index do |duty, d|
-          scale(d) do |i|
-            off = @model.unpowering[i] * duty
-            answered ? 1 - (off * SILENT_WHEN_OFF) : 1 + (off * SILENT_WHEN_OFF / SILENT_WHEN_SOUND)
-          end
+      # A module answers when it has power, and when the bus reaches it.
+      def weigh_answers(scan)
+        answered = scan.answers(@circuit.module)
+        weigh_answer(answered) { |i| unpowering[i] } unless unpowering.nil? || answered.nil?
+        silences.each do |id, name|
+          heard = scan.answers(id)
+          next if heard.nil?
+
+          weigh_answer(heard) { |i, duty| monitors.raised(["lost_#{id}"], duty)[i] / (duty < 1.0 ? Testing::Monitors::CAUGHT_BY_NOW : 1.0) }
+          @alternatives[name] *= answer_ratio(heard, 1.0)
         end
+      end
+
+      # The block gives by atom (and duty) how surely the module is cut off.
+      def weigh_answer(answered)
+        duties.each_with_index { |duty, d| scale(d) { |i| answer_ratio(answered, yield(i, duty) * duty) } }
+      end
+
+      def answer_ratio(answered, off)
+        answered ? 1 - (off * SILENT_WHEN_OFF) : 1 + (off * SILENT_WHEN_OFF / SILENT_WHEN_SOUND)
       end
 
       # No code in this circuit although its monitors ran.
@@ -74,8 +93,11 @@ module Gadwall
           raised = monitors.raised(monitors.claims, duty)
           scale(d) { |i| 1 - raised[i] }
         end
-        @unpowered_ratio *= 1 - monitors.raised_unpowered(monitors.claims)
+        @alternatives[UNPOWERED] *= 1 - monitors.raised_unpowered(monitors.claims)
+        silences.each_value { |name| @alternatives[name] *= 1 - SILENCE_NOTICED }
       end
+
+      SILENCE_NOTICED = 0.95 # common practice: the others report a silent module
 
       # A further code of the same circuit is hardly a second witness: it counts for a third (exponent).
       def weigh_code(code, repeated:)
@@ -90,7 +112,8 @@ module Gadwall
             repeated ? ratio**REPEATED_POWER : ratio * quiet(missed[i], duty)
           end
         end
-        @unpowered_ratio *= (monitors.raised_unpowered(claims) * standing(code, claims, 1.0) / false_rate) + 1
+        @alternatives[UNPOWERED] *= (monitors.raised_unpowered(claims) * standing(code, claims, 1.0) / false_rate) + 1
+        silences.each { |id, name| @alternatives[name] *= (SILENCE_NOTICED * standing(code, claims, 1.0) / false_rate) + 1 if claims.include?("lost_#{id}") }
       end
 
       REPEATED_POWER = 0.33
@@ -104,9 +127,12 @@ module Gadwall
         row.each_index { |i| row[i] *= yield(i) }
       end
 
+      # The monitors that can have set the code; all of the circuit's where its claim fits none of them.
       def claims_of(code)
-        names = @catalogue.claims.fetch(code.claim || "any")["any_of"]
-        names == ["any"] ? monitors.claims : names
+        claim = code.claim || "any"
+        names = @catalogue.claims.key?(claim) ? @catalogue.claims.fetch(claim)["any_of"] : [claim]
+        known = names & monitors.claims
+        known.empty? ? monitors.claims : known
       end
 
       # Chance that a raised code stands with the status seen: present now, or history.

@@ -22,7 +22,7 @@ module Gadwall
 
       LEAST_MASS = 0.01  # a circuit with less than this is not worth a test yet
       SHOWN_PLACES = 4
-      WEIGHED = 8 
+      WEIGHED = 8       # options weighed again by all that is believed
       DETAILED = 6      # options whose outcomes are worked out for showing
 
       def initialize(posterior, body)
@@ -149,19 +149,27 @@ module Gadwall
       end
 
       def outcome(circuit, table, bin, chance, joint, rest)
-        inside = joint.map { |place, row| ["#{circuit.id}/#{place}", row[bin] / chance] }
-        outside = elsewhere(circuit).map { |place, share| [place, share * rest[bin] / chance] }
+        inside = joint.map { |place, row| [place, row[bin] / chance] }
+        outside = elsewhere(circuit, chance, rest[bin])
         Outcome.new(index: bin, label: table.outcome_label(bin), good: table.good?(bin), chance: chance,
                     places: (inside + outside).sort_by { |_, p| -p }.first(SHOWN_PLACES).to_h)
       end
 
-      # The strongest places outside a circuit, with their share of all that is outside: no test of the circuit changes it.
-      def elsewhere(circuit)
-        @elsewhere ||= {}
-        @elsewhere[circuit.id] ||= begin
-          outside = 1 - @posterior.believed(circuit)
-          others = @posterior.places.reject { |place, _| place.start_with?("#{circuit.id}/") }.first(SHOWN_PLACES)
-          others.map { |place, p| [place, outside.positive? ? p / outside : 0.0] }
+      # The strongest places outside a circuit after an outcome of this chance, of which `sound` falls to the sound circuit.
+      # No test of the circuit changes another one, but for the faults that would make it unnecessary.
+      def elsewhere(circuit, chance, sound)
+        outside = 1 - @posterior.believed(circuit)
+        both = @posterior.fault_beside(circuit)
+        clean = outside.positive? ? sound / outside : 0.0
+        faulty = outside < 1 ? (chance - sound) / (1 - outside) : 0.0
+        others(circuit).map { |place, p| [place, p * (((1 - both) * clean) + (both * faulty)) / chance] }
+      end
+
+      def others(circuit)
+        (@others ||= {})[circuit.id] ||= begin
+          prefix = "#{circuit.id}/"
+          inside = @posterior.places_of(circuit.id)
+          @posterior.places.lazy.reject { |place, _| place.start_with?(prefix) || inside.key?(place) }.first(SHOWN_PLACES)
         end
       end
     end

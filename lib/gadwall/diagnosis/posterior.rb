@@ -2,42 +2,51 @@
 
 module Gadwall
   module Diagnosis
-    # Probabilities after the evidence. Hypotheses: nothing wrong now, and every single fault.
+    # Probabilities after the evidence. Hypotheses: nothing wrong now; every set of faults in different circuits; pairs in
+    # one circuit (SameCircuit); one cause that reaches several circuits (Vehicle::SharedCause), alone or with others; a
+    # module without power, with what that makes of its circuits.
     #
-    # Circuits are independent, so a fault's weight is its prior times the ratio that its own circuit's evidence gives it
-    # (EvidenceWeights); a set of faults in different circuits is the product of such weights. That is how several faults
-    # at once will join: Suspect holds a list already.
+    # Circuits are independent but for shared causes, so a set's weight is the product of its members' weights, each its
+    # prior times the ratio that its own circuit's evidence gives it (EvidenceWeights). A second fault is as much rarer as
+    # `second_fault` of data/diagnosis/model.yml says. With S_c the odds of some fault in circuit c, the sets sum to
+    # product(1 + S_c), so nothing needs to be enumerated but what is shown.
     class Posterior
-      # fault_ids: [] for nothing wrong now; place: what would be mended, "circuit/place".
-      Suspect = Struct.new(:circuit, :fault, :probability, :place, keyword_init: true) do
-        def none?
-          fault.nil?
-        end
-
-        def id
-          none? ? "none" : "#{circuit.id}.#{fault.id}"
-        end
-
-        def text
-          none? ? "nothing wrong now" : "#{circuit.title}: #{fault.name}"
-        end
-      end
-
       NONE_PLACE = "none"
 
-      attr_reader :suspects, :system, :weights_by_circuit, :total
+      attr_reader :system, :body, :circuits, :total, :events, :second
 
       # system: Vehicle::System; body: Evidence::Body.
       def initialize(system, body)
         @system = system
+        @body = body
         @catalogue = system.catalogue
         @priors = Priors.new(system, body)
-        @evidence = system.circuits.to_h { |circuit| [circuit.id, EvidenceWeights.new(circuit, body, duties, @catalogue)] }
-        share_power
-        @weights_by_circuit = system.circuits.to_h { |circuit| [circuit.id, weights(circuit)] }
+        @circuits = system.circuits.to_h { |circuit| [circuit.id, CircuitWeights.new(circuit, EvidenceWeights.new(circuit, body, duties, @catalogue), @priors, duties, @catalogue)] }
+        @second = @catalogue.model("second_fault") / @circuits.values.sum(&:prior)
+        @circuits.each_value { |weights| weights.scale(@second) }
+        @events = Reach.events(system, @circuits, @priors)
         @none = @priors.none
-        @total = @none + weights_by_circuit.values.flatten.sum
-        @suspects = rank.freeze
+        @total = @none + ((product - 1) / @second) + events.sum { |event| event.weight * product(event.touched) }
+      end
+
+      # The circuits in the order of the sheet.
+      def order
+        @order ||= @circuits.keys.each_with_index.to_h
+      end
+
+      # The loss of power that a supply circuit can cause, or nil.
+      def power_event(circuit_id)
+        events.find { |event| event.circuit&.id == circuit_id }
+      end
+
+      # Sets of faults and single faults, most probable first, `none` among them: Suspect. What is not listed adds up to
+      # `unlisted`.
+      def suspects
+        @suspects ||= Suspects.new(self).ranked.freeze
+      end
+
+      def unlisted
+        [1 - suspects.sum(&:probability), 0.0].max
       end
 
       def probability(full_id)
@@ -48,18 +57,44 @@ module Gadwall
         @none / total
       end
 
-      # {place => probability}: faults that the same repair cures are one.
+      # {place => probability that it is to be mended}, alone or with others; and `none`. Faults that the same repair cures
+      # are one. With several faults these add up to more than 1.
       def places
-        @places ||= suspects.group_by(&:place).transform_values { |group| group.sum(&:probability) }.sort_by { |_, p| -p }.to_h
+        @places ||= place_chances.sort_by { |place, p| [-p, place] }.to_h.freeze
       end
 
+      # Bits of not knowing, circuit by circuit.
       def entropy_bits
-        Information.entropy(places.values)
+        @circuits.keys.sum do |id|
+          inside = places_of(id).values
+          Information.entropy(inside + [[1 - inside.sum, 0.0].max])
+        end
       end
 
-      # Probability of each atom at each duty of a circuit: [duty index][atom index].
+      # {place => probability} of one circuit, shared causes that reach it included.
+      def places_of(circuit_id)
+        (@places_of ||= {})[circuit_id] ||= begin
+          sums = Hash.new(0.0)
+          beliefs(@circuits.fetch(circuit_id).circuit).each { |place, _, _, p| sums[place] += p }
+          sums
+        end
+      end
+
+      # Probability of each atom at each duty of a circuit, as a fault of its own: [duty index][atom index].
       def atom_probabilities(circuit)
-        (@atom_probabilities ||= {})[circuit.id] ||= weights_by_circuit.fetch(circuit.id).map { |row| row.map { |weight| weight / total } }
+        (@atom_probabilities ||= {})[circuit.id] ||= begin
+          weights = @circuits.fetch(circuit.id)
+          factor = others(circuit.id) / total
+          rows = weights.on.map { |row| row.map { |weight| weight * factor } }
+          weights.pairs.each { |pair| pair.atoms.each { |i| rows[0][i] += pair.weight * factor } }
+          add_power_loss(rows, weights)
+          rows
+        end
+      end
+
+      # How much all else weighs beside a fault in this circuit: every set of faults in the other circuits, none included.
+      def others(id)
+        product([id]) + (@second * events.sum { |event| event.touched.include?(id) ? 0.0 : event.weight * product(event.touched + [id]) })
       end
 
       LEAST_BELIEF = 2e-5  # what is left out moves no rank
@@ -86,12 +121,12 @@ module Gadwall
 
       # Probability that the beliefs used for choosing tests hold together.
       def believed(circuit, strong: false)
-        (@believed ||= {})[[circuit.id, strong]] ||= chosen(circuit, strong).sum(&:last)
+        (@believed ||= {})[[circuit.id, strong]] ||= [chosen(circuit, strong).sum(&:last), 1.0].min
       end
 
-      # Probability that the fault sits in this circuit.
+      # Probability that something sits in this circuit or reaches it.
       def mass(circuit)
-        (@masses ||= {})[circuit.id] ||= weights_by_circuit.fetch(circuit.id).sum(&:sum) / total
+        (@masses ||= {})[circuit.id] ||= [atom_probabilities(circuit).sum(&:sum) + shared_beliefs(circuit).sum(&:last), 1.0].min
       end
 
       # How much of the time a fault is there: 1.0, and the duties of those that come and go.
@@ -99,13 +134,67 @@ module Gadwall
         @duties ||= [1.0, *@catalogue.model("duties")].freeze
       end
 
+      # The chance that this circuit is at fault too when another one is.
+      def fault_beside(circuit)
+        odds = @circuits.fetch(circuit.id).odds
+        odds / (1 + odds)
+      end
+
+      # Probability of an event of Reach, whatever else is wrong where it does not touch.
+      def chance(event)
+        event.weight * product(event.touched) / total
+      end
+
       private
+
+      def product(without = [])
+        @circuits.reduce(1.0) { |product, (id, weights)| without.include?(id) ? product : product * (1 + weights.odds) }
+      end
+
+      def add_power_loss(rows, weights)
+        event = power_event(weights.circuit.id) or return
+
+        factor = event.factor * product(event.touched) / total
+        weights.off.each_with_index { |row, d| row.each_with_index { |weight, i| rows[d][i] += weight * factor } }
+      end
+
+      # What shared causes make believed of a circuit, as rows of `beliefs`.
+      def shared_beliefs(circuit)
+        (@shared_beliefs ||= {})[circuit.id] ||= events.select { |event| event.cause && event.touched.include?(circuit.id) }.flat_map do |event|
+          p = chance(event)
+          p < LEAST_BELIEF ? [] : reached(event, circuit, p)
+        end
+      end
+
+      def reached(event, circuit, chance)
+        weights = @circuits.fetch(circuit.id)
+        faults = event.cause.members.find { |member, _| member.id == circuit.id }.last
+        ratio = event.factor.fetch(circuit.id)
+        affected = event.cause.reach * ratio / ((event.cause.reach * ratio) + 1 - event.cause.reach)
+        rows = []
+        Reach.each_atom(weights, faults) { |d, i| rows << [event.place, i, d, weights.priors[d][i] * weights.evidence.ratios[d][i]] }
+        sum = rows.sum(&:last)
+        sum.zero? ? [] : rows.map { |place, i, d, weight| [place, i, d, weight / sum * affected * chance] }
+      end
+
+      def place_chances
+        chances = Hash.new(0.0)
+        chances[NONE_PLACE] = none
+        @circuits.each_value do |weights|
+          atoms = weights.circuit.model.atoms
+          atom_probabilities(weights.circuit).each { |row| row.each_with_index { |p, i| chances["#{weights.circuit.id}/#{atoms[i].fault.place}"] += p } }
+        end
+        events.each { |event| chances[event.place] += chance(event) if event.cause }
+        chances.transform_values { |p| [p, 1.0].min }
+      end
 
       def strongest(circuit)
         all = []
+        atoms = circuit.model.atoms
         atom_probabilities(circuit).each_with_index do |row, d|
-          row.each_with_index { |p, i| all << [circuit.model.atoms[i].fault.place, i, d, p] if p >= LEAST_BELIEF }
+          row.each_with_index { |p, i| all << ["#{circuit.id}/#{atoms[i].fault.place}", i, d, p] if p >= LEAST_BELIEF }
         end
+        all.concat(shared_beliefs(circuit).select { |row| row.last >= LEAST_BELIEF })
         trim(all.sort_by!(&:last), mass(circuit) * (1 - KEPT_BELIEF))
       end
 
@@ -128,32 +217,6 @@ module Gadwall
       # Rows, weakest first, without the weakest that together hold less than `spare`.
       def trim(sorted, spare)
         sorted.drop_while { |row| (spare -= row.last).positive? }
-      end
-
-      def share_power
-        wheels = system.circuits.select(&:wheel?)
-        factor = wheels.map { |circuit| @evidence[circuit.id].unpowered_ratio }.reduce(1.0, :*)
-        @evidence.each_value { |evidence| evidence.share_power(factor) }
-      end
-
-      def weights(circuit)
-        evidence = @evidence.fetch(circuit.id)
-        priors = @priors.by_atom(circuit, duties)
-        evidence.ratios.each_with_index.map { |row, d| row.each_with_index.map { |ratio, i| ratio * priors[d][i] } }
-      end
-
-      def rank
-        found = system.circuits.flat_map { |circuit| by_fault(circuit) }
-        none = Suspect.new(circuit: nil, fault: nil, probability: @none / total, place: NONE_PLACE)
-        (found << none).sort_by { |suspect| [-suspect.probability, suspect.id] }
-      end
-
-      def by_fault(circuit)
-        sums = Array.new(circuit.model.faults.size, 0.0)
-        weights_by_circuit[circuit.id].each { |row| row.each_with_index { |weight, i| sums[circuit.model.atoms[i].fault_index] += weight } }
-        circuit.model.faults.each_with_index.map do |fault, k|
-          Suspect.new(circuit: circuit, fault: fault, probability: sums[k] / total, place: "#{circuit.id}/#{fault.place}")
-        end
       end
     end
   end

@@ -20,6 +20,11 @@ module Gadwall
         circuit.model.kept([:priors, @symptoms.map { |symptom| symptom["id"] }.sort]) { spread(circuit.model, duties) }
       end
 
+      # Base rate of a shared cause, shifted like that of a fault.
+      def shared_rate(cause)
+        shifted(cause.rate, "#{cause.place.delete_prefix('shared/')}.#{cause.id.split('.').last}")
+      end
+
       private
 
       # Vehicles come for a lamp: what can light none is seldom the reason (by atom). A joint of ten ohms in a sensor line
@@ -47,8 +52,11 @@ module Gadwall
       end
 
       def rate(fault)
-        key = "#{fault.place}.#{fault.mode}"
-        @symptoms.reduce(fault.rate) do |rate, symptom|
+        shifted(fault.rate, "#{fault.place}.#{fault.mode}")
+      end
+
+      def shifted(base, key)
+        @symptoms.reduce(base) do |rate, symptom|
           (symptom["factors"] || {}).reduce(rate) { |now, (pattern, factor)| File.fnmatch(pattern, key) ? now * factor : now }
         end
       end

@@ -2,22 +2,43 @@
 
 module Gadwall
   module Diagnosis
-    # Where the diagnosis stands. state: "open", "likely" or "proven"; suspect: the leading one; probability: of its place
-    # (all faults that the same repair cures); why: sentences; missing: Gates::Missing.
+    # Where the diagnosis stands, line by line and as a whole. state: "open", "likely" or "proven", that of the weakest line;
+    # suspect: the leading one, a set where there are several lines; probability: of its place, of all of them together;
+    # why: sentences; missing: Gates::Missing.
     class Verdict
-      attr_reader :state, :suspect, :probability, :why, :missing, :unexplained
+      # One line of inquiry with its state.
+      Line = Struct.new(:inquiry, :state, :missing, :why, keyword_init: true) do
+        def suspect
+          inquiry.suspect
+        end
 
-      def initialize(posterior, body, gates, weights)
+        def probability
+          inquiry.probability
+        end
+
+        def proven?
+          state == "proven"
+        end
+      end
+
+      STATES = %w[open likely proven].freeze
+
+      attr_reader :state, :lines, :suspect, :probability, :why, :missing, :explanations
+
+      # explanations: Explanations of the codes.
+      def initialize(posterior, body, gates, weights, inquiries, explanations)
         @posterior = posterior
         @body = body
+        @gates = gates
+        @weights = weights
+        @explanations = explanations
         @limits = %w[likely proven].to_h { |word| [word, posterior.system.catalogue.model(word)] }
-        place, @probability = posterior.places.first
-        @suspect = posterior.suspects.find { |suspect| suspect.place == place }
-        @unexplained = unexplained_codes.freeze
-        @limits["proven"] = gates.gate_for(@suspect)["proven_from"] || @limits["proven"] unless @suspect.none?
-        @missing = (@suspect.none? ? [] : gates.missing(@suspect) + loose_ends(weights)).freeze
-        @state = decide
-        @why = sentences(weights, gates).freeze
+        @lines = inquiries.map { |inquiry| line(inquiry) }.freeze
+        @state = lines.map(&:state).min_by { |word| STATES.index(word) }
+        @suspect = together
+        @probability = lines.map(&:probability).reduce(:*)
+        @missing = lines.flat_map(&:missing).uniq.freeze
+        @why = lines.flat_map(&:why).uniq.freeze
         freeze
       end
 
@@ -25,50 +46,65 @@ module Gadwall
         state == "proven"
       end
 
-      # Ids of tests still needed, once the verdict is near enough for them to be worth doing.
+      # Present codes that nothing explains.
+      def unexplained
+        explanations.unexplained
+      end
+
+      # Ids of tests still needed, once a line is near enough to its verdict for them to be worth doing.
       def needed_tests
-        state == "likely" ? missing.flat_map(&:tests).uniq : []
+        lines.select { |line| line.state == "likely" }.flat_map(&:missing).flat_map(&:tests).uniq
       end
 
       private
 
-      def decide
-        return "open" if probability < @limits["likely"]
-
-        !@suspect.none? && probability >= @limits["proven"] && missing.empty? ? "proven" : "likely"
+      def line(inquiry)
+        missing = (inquiry.suspect.none? ? [] : @gates.missing(inquiry.suspect) + loose_ends(inquiry)).freeze
+        Line.new(inquiry: inquiry, state: decide(inquiry, missing), missing: missing, why: sentences(inquiry).freeze).freeze
       end
 
-      # Present codes in circuits that the leading suspect cannot have touched.
-      def unexplained_codes
-        return [] if @suspect.none?
+      def decide(inquiry, missing)
+        return "open" if inquiry.probability < @limits["likely"]
 
-        @body.scans.flat_map(&:codes).select { |code| code.status == "current" && code.circuit_id && !explains?(code) }
+        !inquiry.suspect.none? && inquiry.probability >= proven_from(inquiry.suspect) && missing.empty? ? "proven" : "likely"
       end
 
-      def explains?(code)
-        [code.circuit_id, Vehicle::MODULE].include?(@suspect.circuit.id)
+      def proven_from(suspect)
+        @gates.gate_for(suspect)["proven_from"] || @limits["proven"]
       end
 
-      def loose_ends(weights)
-        ends = []
-        if unexplained.any?
-          ends << Gates::Missing.new(need: "unexplained", text: "#{Gates::NEEDS['unexplained']}: #{unexplained.map(&:code).join(', ')}",
-                                     reason: "A code that the verdict does not explain is a second line of inquiry.", tests: [])
-        end
-        weights.select { |row| row.surprise > Weight::DOUBTED }.each do |row|
-          ends << Gates::Missing.new(need: "repeat", text: "#{Gates::NEEDS['repeat']}: #{row.observation.test.title}",
-                                     reason: "It fits no suspect: probes, meter battery, wrong pin?", tests: ["#{row.observation.circuit.id}.#{row.observation.test.id}"])
-        end
-        ends
+      # The leading faults of all lines as one set.
+      def together
+        return lines.first.suspect if lines.size == 1
+
+        members = lines.flat_map { |line| line.suspect.members }
+        cause = lines.filter_map { |line| line.suspect.cause }.first if lines.all? { |line| line.suspect.cause }
+        Suspects::Suspect.new(members: members, cause: cause, probability: probability, place: lines.map { |line| line.suspect.place }.join(" + ")).freeze
       end
 
-      def sentences(weights, gates)
-        return ["Nothing measured so far shows a fault that is there now."] if @suspect.none?
+      def loose_ends(inquiry)
+        ends = unexplained.map { |code| unexplained_code(code) }
+        ends + @weights.select { |row| row.surprise > Weight::DOUBTED && inquiry.covers?(row.observation.circuit.id) }.map { |row| doubted(row) }
+      end
 
-        told = weights.select { |row| row.bits.abs >= 0.3 }.sort_by { |row| -row.bits }.first(6).map { |row| sentence(row) }
-        codes = @body.scans.flat_map(&:codes).select { |code| code.circuit_id == @suspect.circuit.id }
-        told += codes.map { |code| "Code #{code.word} stands in this circuit." }
-        told << gates.gate_for(@suspect)["reason"]
+      def unexplained_code(code)
+        Gates::Missing.new(need: "unexplained", text: "#{Gates::NEEDS['unexplained']}: #{code.code}", tests: [@gates.first_test(code.circuit_id)].compact,
+                           reason: "A code that the verdict does not explain is a second line of inquiry.")
+      end
+
+      def doubted(row)
+        Gates::Missing.new(need: "repeat", text: "#{Gates::NEEDS['repeat']}: #{row.observation.test.title}", reason: "It fits no suspect: probes, meter battery, wrong pin?",
+                           tests: ["#{row.observation.circuit.id}.#{row.observation.test.id}"])
+      end
+
+      def sentences(inquiry)
+        return ["Nothing measured so far shows a fault that is there now."] if inquiry.suspect.none?
+
+        mine = @weights.select { |row| inquiry.covers?(row.observation.circuit.id) && row.bits.abs >= 0.3 }
+        told = mine.sort_by { |row| -row.bits }.first(6).map { |row| sentence(row) }
+        codes = @body.scans.flat_map(&:codes).select { |code| inquiry.circuits.include?(code.circuit_id) }
+        told += codes.map { |code| "Code #{code.word} stands in this circuit." }.uniq
+        told << @gates.gate_for(inquiry.suspect)["reason"]
       end
 
       def sentence(row)

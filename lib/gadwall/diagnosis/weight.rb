@@ -10,7 +10,9 @@ module Gadwall
 
       DOUBTED = 0.5
 
-      def initialize(posterior, body)
+      # inquiries: each reading speaks for the leader of its own line of inquiry against that line's next.
+      def initialize(posterior, body, inquiries)
+        @inquiries = inquiries
         @posterior = posterior
         @share = posterior.system.catalogue.model("botched")
         @body = body
@@ -18,11 +20,16 @@ module Gadwall
 
       # One Row for each observation, in log order.
       def rows
-        lead, rival = @posterior.places.keys.first(2)
-        @body.observations.map { |observation| row(observation, lead, rival) }
+        @body.observations.map { |observation| row(observation, *rivals(observation.circuit.id)) }
       end
 
       private
+
+      def rivals(circuit_id)
+        inquiry = @inquiries.find { |each| each.circuits.include?(circuit_id) } || @inquiries.first
+        lead, rival = inquiry.places.keys.first(2)
+        [lead, rival || Posterior::NONE_PLACE]
+      end
 
       # One pass over what is still believed: the mean density of the result at the leader and at the rival (anywhere else,
       # as a sound line gives it), and the share that the 'anything' part of the mixture has in explaining it.
@@ -33,7 +40,7 @@ module Gadwall
         sums = { lead => [0.0, 0.0], rival => [0.0, 0.0] }
         surprise = 0.0
         mass = 0.0
-        beliefs(observation.circuit).each do |place, i, d, probability|
+        @posterior.beliefs(observation.circuit).each do |place, i, d, probability|
           density = ((1 - @share) * densities.by_duty[d][i]) + slack
           surprise += probability * slack / density
           mass += probability
@@ -43,15 +50,12 @@ module Gadwall
           sum[1] += probability
         end
         bits = Math.log2(mean(sums[lead], sound) / mean(sums[rival], sound))
-        Row.new(observation: observation, bits: bits, surprise: surprise + ((1 - mass) * slack / sound)).freeze
+        surprise /= mass if mass > 1
+        Row.new(observation: observation, bits: bits, surprise: surprise + ([1 - mass, 0.0].max * slack / sound)).freeze
       end
 
       def mean(sum, otherwise)
         sum[1].positive? ? sum[0] / sum[1] : otherwise
-      end
-
-      def beliefs(circuit)
-        @posterior.beliefs(circuit).map { |place, i, d, probability| ["#{circuit.id}/#{place}", i, d, probability] }
       end
     end
   end

@@ -4,27 +4,18 @@ module Gadwall
   module Vehicle
     # What is known of the vehicle, as on its sheet. Left and right are as seated, facing forward.
     #
-    # layout: "four_sensors" or "three_sensors"; sensors: {corner => "passive" | "active"}; circuits: {corner => adaptation}
-    # (joints, sections, wires, values that differ from the template); power: "combustion", "hybrid", "electric";
-    # tyre: "205/55R16"; teeth: of the tone ring; both optional. booster: "vacuum", "electric_pump", "air"; driver_side: "left" or "right".
+    # Its plain questions and their answers are Vehicle::FIELDS; sensors: {corner => "passive" | "active" | "direction"};
+    # circuits: {circuit => adaptation} (joints, sections, wires, values that differ from the template);
+    # tyre: "205/55R16"; teeth: of the tone ring; both optional.
     class Sheet
-      POWERS = %w[combustion hybrid electric].freeze
-      BOOSTERS = %w[vacuum electric_pump air].freeze
-      PARK_BRAKES = %w[lever cable_puller caliper_motor].freeze
-      SIDES = %w[left right].freeze
-
-      attr_reader :name, :vin, :layout, :sensors, :circuits, :power, :booster, :park_brake, :driver_side, :modules, :tyre, :teeth
+      attr_reader :name, :vin, :answers, :sensors, :circuits, :modules, :tyre, :teeth
 
       # attributes: a Hash with String keys, as in a case file. Raises InputError that names the field.
       def initialize(attributes)
         @attributes = attributes
         @name = attributes["name"].to_s.strip
         @vin = attributes["vin"]
-        @layout = one_of("layout", LAYOUTS.keys, "four_sensors")
-        @power = one_of("power", POWERS, "combustion")
-        @booster = one_of("booster", BOOSTERS, "vacuum")
-        @park_brake = one_of("park_brake", PARK_BRAKES, "lever")
-        @driver_side = one_of("driver_side", SIDES, "left")
+        @answers = FIELDS.to_h { |field, allowed| [field, one_of(field, allowed)] }.freeze
         @sensors = sensors_from(attributes["sensors"] || "active").freeze
         @circuits = circuits_from(attributes["circuits"] || {})
         @modules = attributes["modules"] || []
@@ -33,6 +24,8 @@ module Gadwall
         @teeth = teeth_from(attributes["teeth"])
         freeze
       end
+
+      %w[layout power booster park_brake driver_side unit].each { |field| define_method(field) { answers.fetch(field) } }
 
       def corners
         LAYOUTS.fetch(layout)
@@ -70,8 +63,9 @@ module Gadwall
         raise InputError.new(field: "vehicle.teeth", given: given, expected: "a whole number from 12 to 200 teeth or pole pairs")
       end
 
-      def one_of(field, allowed, default)
-        value = @attributes[field] || default
+      def one_of(field, allowed)
+        value = @attributes[field] || allowed.first
+        value = value ? "yes" : "no" if [true, false].include?(value)
         return value if allowed.include?(value)
 
         raise InputError.new(field: "vehicle.#{field}", given: value, expected: "one of #{allowed.join(', ')}")
@@ -82,17 +76,17 @@ module Gadwall
         corners.to_h do |corner|
           kind = given.is_a?(Hash) ? (given[corner] || given[corner.split("_").first] || "active") : given
           unless SENSOR_KINDS.include?(kind)
-            raise InputError.new(field: "vehicle.sensors.#{corner}", given: kind, expected: "passive or active")
+            raise InputError.new(field: "vehicle.sensors.#{corner}", given: kind, expected: "one of #{SENSOR_KINDS.join(', ')}")
           end
           [corner, kind]
         end
       end
 
       def circuits_from(given)
-        unknown = given.keys - corners - [MODULE]
+        unknown = given.keys - corners - Knowledge.catalogue.fitted.keys
         return given if unknown.empty?
 
-        raise UnknownNameError.new(field: "vehicle.circuits", given: unknown.first, known: corners + [MODULE])
+        raise UnknownNameError.new(field: "vehicle.circuits", given: unknown.first, known: corners + Knowledge.catalogue.fitted.keys)
       end
     end
   end

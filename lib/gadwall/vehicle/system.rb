@@ -5,14 +5,24 @@ module Gadwall
     # The vehicle's circuits with every fault and every test they can have. Built from the sheet; asked by the diagnosis.
     # Full names are "circuit.relative": front_left.sensor.open, front_left.resistance.module_plug.
     class System
-      # id: "front_left"; title: "front left"; model: Testing::LineModel, shared by circuits that are wired alike.
-      Circuit = Struct.new(:id, :title, :model, keyword_init: true) do
+      # id: "front_left"; title: "front left"; model: Testing::LineModel, shared by circuits that are wired alike;
+      # module: id of who reads it, nil for a bus; at: where it is drawn.
+      Circuit = Struct.new(:id, :title, :model, :module, :at, keyword_init: true) do
         def line
           model.line
         end
 
+        def family
+          line.template["family"]
+        end
+
         def wheel?
-          line.template["family"] == "wheel_speed"
+          family == "wheel_speed"
+        end
+
+        # Does it carry the power of its module?
+        def powers?
+          !line.template["powers"].nil?
         end
       end
 
@@ -26,15 +36,32 @@ module Gadwall
 
       # This vehicle with only some circuits looked at. ids: Strings.
       def narrowed_to(*ids)
-        dup.tap { |copy| copy.instance_variable_set(:@circuits, circuits.select { |circuit| ids.include?(circuit.id) }.freeze) }
+        kept = circuits.select { |circuit| ids.include?(circuit.id) }.freeze
+        dup.tap do |copy|
+          copy.instance_variable_set(:@circuits, kept)
+          copy.instance_variable_set(:@shared, SharedCause.all(kept, catalogue).freeze)
+        end
       end
 
       def initialize(sheet, catalogue, models)
         @sheet = sheet
         @catalogue = catalogue
         @models = models
-        wheels = sheet.corners.map { |corner| circuit(corner, CORNERS.fetch(corner), "wheel_speed_#{sheet.sensors.fetch(corner)}") }
-        @circuits = (wheels << circuit(MODULE, "anti-lock module", "module_supply")).freeze
+        @circuits = (wheels + fitted).freeze
+        @shared = SharedCause.all(@circuits, catalogue).freeze
+      end
+
+      # Causes that reach several circuits at once: one connector, one board.
+      attr_reader :shared
+
+      # The circuit that carries a module's power, or nil.
+      def supply_of(module_id)
+        circuits.find { |circuit| circuit.module == module_id && circuit.powers? }
+      end
+
+      # Circuits on whose bus a module hangs.
+      def buses_of(module_id)
+        circuits.select { |circuit| circuit.line.modules.any? { |id, _| id == module_id } }
       end
 
       def circuit_named(id)
@@ -70,13 +97,31 @@ module Gadwall
         circuits.flat_map { |circuit| circuit.model.faults.map { |fault| "#{circuit.id}.#{fault.id}" } }
       end
 
+      def inspect
+        "#<#{self.class} #{sheet.name}>"
+      end
+
       private
 
-      def circuit(id, title, template_id)
+      def wheels
+        sheet.corners.map { |corner| circuit(corner, CORNERS.fetch(corner), "wheel_speed_#{sheet.sensors.fetch(corner)}", module_id: "abs", at: nil) }
+      end
+
+      # The circuits that the sheet's answers ask for.
+      def fitted
+        rows = catalogue.fitted.values.select { |row| (row["when"] || {}).all? { |field, values| values.include?(sheet.answers.fetch(field)) } }
+        rows.map { |row| circuit(row["id"], row["title"], fill(row["template"]), module_id: row["module"], at: row["at"]) }
+      end
+
+      def fill(template)
+        template.gsub(/\{(\w+)\}/) { sheet.answers.fetch($1) }
+      end
+
+      def circuit(id, title, template_id, module_id:, at:)
         adaptation = sheet.circuits[id] || {}
         model = @models[[template_id, adaptation]] ||=
           Testing::LineModel.new(Circuits::Line.new(catalogue.circuits.fetch(template_id), adaptation, catalogue), catalogue)
-        Circuit.new(id: id, title: title, model: model).freeze
+        Circuit.new(id: id, title: title, model: model, module: module_id, at: at).freeze
       end
     end
   end

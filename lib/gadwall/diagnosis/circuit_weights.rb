@@ -1,0 +1,56 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # One circuit's atoms with their weights: prior times what the evidence says of them against the sound circuit.
+    #
+    # on: weights of atoms that leave the module its power; off: of those (as often as they are there) that take it.
+    # Both [duty index][atom index]. odds: of some fault in this circuit against none, once scaled.
+    class CircuitWeights
+      attr_reader :circuit, :evidence, :priors, :on, :off, :odds, :pairs
+
+      def initialize(circuit, evidence, priors, duties, catalogue)
+        @circuit = circuit
+        @evidence = evidence
+        @priors = priors.by_atom(circuit, duties)
+        @catalogue = catalogue
+        weigh(duties)
+      end
+
+      # Sum of the priors: what is believed of the circuit before anything was seen.
+      def prior
+        @prior ||= priors.sum(&:sum)
+      end
+
+      # Sum of the weights of single faults that leave the power on.
+      def mass
+        @mass ||= on.sum(&:sum)
+      end
+
+      # second: how much rarer a further fault is. Called once, by the posterior.
+      def scale(second)
+        @pairs = SameCircuit.pairs(self, second, @catalogue)
+        @odds = second * (mass + @pairs.sum(&:weight))
+      end
+
+      # By fault: the weight of its atoms. part: :on or :off.
+      def by_fault(part = :on)
+        sums = Array.new(circuit.model.faults.size, 0.0)
+        rows = part == :on ? on : off
+        rows&.each { |row| row.each_with_index { |weight, i| sums[circuit.model.atoms[i].fault_index] += weight } }
+        sums
+      end
+
+      private
+
+      def weigh(duties)
+        all = evidence.ratios.each_with_index.map { |row, d| row.each_with_index.map { |ratio, i| ratio * priors[d][i] } }
+        unpowering = evidence.unpowering
+        return @on = all unless unpowering
+
+        @off = all.each_with_index.map { |row, d| row.each_with_index.map { |weight, i| weight * unpowering[i] * duties[d] } }
+        @on = all.each_with_index.map { |row, d| row.each_with_index.map { |weight, i| weight - @off[d][i] } }
+      end
+    end
+  end
+end

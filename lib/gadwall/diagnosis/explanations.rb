@@ -1,0 +1,52 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # What each code of the scans is to the leading suspects: its cause stands in the code's own circuit ("cause"), it is a
+    # consequence of something elsewhere ("symptom"), an old one ("history"), or nothing explains it yet ("unexplained").
+    class Explanations
+      # kind as above; by: texts of the suspects that explain it.
+      Row = Struct.new(:code, :kind, :by, keyword_init: true)
+
+      attr_reader :rows
+
+      # inquiries: Array of Inquiry.
+      def initialize(posterior, body, inquiries)
+        @posterior = posterior
+        @suspects = inquiries.map(&:suspect).reject(&:none?)
+        @rows = body.scans.flat_map(&:codes).uniq { |code| [code.word, code.circuit_id, code.claim] }.map { |code| row(code) }.freeze
+        freeze
+      end
+
+      # Present codes of known circuits that nothing explains.
+      def unexplained
+        rows.select { |row| row.kind == "unexplained" }.map(&:code)
+      end
+
+      private
+
+      def row(code)
+        own = @suspects.select { |suspect| suspect.members.any? { |circuit, _| circuit.id == code.circuit_id } }
+        afar = @suspects.select { |suspect| reaches?(suspect, code.circuit_id) } - own
+        kind = if own.any? then "cause"
+               elsif afar.any? then "symptom"
+               else code.status == "current" && code.circuit_id && @suspects.any? ? "unexplained" : "history"
+               end
+        Row.new(code: code, kind: kind, by: (own.any? ? own : afar).map(&:text)).freeze
+      end
+
+      # Does this suspect take the circuit's module its power?
+      def reaches?(suspect, circuit_id)
+        suspect.members.any? do |circuit, _|
+          event = @posterior.power_event(circuit.id)
+          (event && event.touched.include?(circuit_id)) || same_module?(circuit, circuit_id)
+        end
+      end
+
+      # A fault inside a module can set codes of anything that it reads.
+      def same_module?(circuit, circuit_id)
+        circuit.powers? && @posterior.circuits[circuit_id]&.circuit&.module == circuit.module
+      end
+    end
+  end
+end

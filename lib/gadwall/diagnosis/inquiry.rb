@@ -1,0 +1,79 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # One line of inquiry: circuits in which something is probably wrong for the same reason. Two unrelated faults are two
+    # lines and can be followed side by side; circuits that one cause may explain are one.
+    #
+    # circuits: ids; places: {place => probability}, strongest first; suspect: the leading fault.
+    class Inquiry
+      OPEN_FROM = 0.3    # a circuit at least so likely to be at fault is followed
+      LINKED_FROM = 0.1  # a cause at least so likely ties the circuits that it reaches
+
+      attr_reader :circuits, :places, :suspect
+
+      # posterior: Posterior. Returns Array of Inquiry, the surest first; one at least.
+      def self.all(posterior)
+        ids = followed(posterior)
+        return [new(posterior, [])] if ids.empty?
+
+        groups = ids.map { |id| [id] }
+        ties(posterior, ids).each { |tie| groups = merge(groups, tie) }
+        groups.map { |group| new(posterior, group) }.sort_by { |inquiry| -inquiry.probability }
+      end
+
+      # Circuits that are probably at fault, or the one that is more so than nothing.
+      def self.followed(posterior)
+        masses = posterior.circuits.values.to_h { |weights| [weights.circuit.id, posterior.mass(weights.circuit)] }
+        ids = masses.select { |_, mass| mass >= OPEN_FROM }.keys.sort_by { |id| -masses[id] }
+        return ids if ids.any?
+
+        id, mass = masses.max_by(&:last)
+        posterior.places.keys.first == Posterior::NONE_PLACE || mass < posterior.none ? [] : [id]
+      end
+
+      # Sets of followed circuits that one cause may explain together.
+      def self.ties(posterior, ids)
+        posterior.events.select { |event| posterior.chance(event) >= LINKED_FROM }.map { |event| event.touched & ids }.select { |tie| tie.size > 1 }
+      end
+
+      def self.merge(groups, tie)
+        tied, apart = groups.partition { |group| (group & tie).any? }
+        apart + [tied.flatten]
+      end
+      private_class_method :followed, :ties, :merge
+
+      def initialize(posterior, circuits)
+        @circuits = circuits.freeze
+        @places = ranked(posterior).freeze
+        @suspect = lead(posterior)
+        freeze
+      end
+
+      # Of the leading place.
+      def probability
+        places.values.first
+      end
+
+      def covers?(circuit_id)
+        circuits.empty? || circuits.include?(circuit_id)
+      end
+
+      private
+
+      def ranked(posterior)
+        return posterior.places if circuits.empty?
+
+        chances = circuits.flat_map { |id| posterior.places_of(id).to_a }.reject { |place, _| place.start_with?("shared/") }.to_h
+        posterior.events.each { |event| chances[event.place] = (chances[event.place] || 0.0) + posterior.chance(event) if event.cause && (event.touched & circuits).any? }
+        chances.sort_by { |place, p| [-p, place] }.to_h
+      end
+
+      # The likeliest fault of the leading place, by itself.
+      def lead(posterior)
+        place = places.keys.first
+        posterior.suspects.find { |suspect| suspect.place == place } || posterior.suspects.find(&:none?)
+      end
+    end
+  end
+end

@@ -1,0 +1,56 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # Causes that reach beyond one circuit, weighed by what they make of all the circuits they touch.
+    module Reach
+      # weight: prior times what the evidence of all touched circuits says; touched: circuit ids; place: where it is mended.
+      # cause: Vehicle::SharedCause, or nil for a supply that takes a module's power; circuit: of that supply.
+      Event = Struct.new(:cause, :circuit, :weight, :touched, :place, :factor, keyword_init: true)
+
+      # weights: {circuit id => CircuitWeights}; priors: Priors. Returns Array of Event.
+      def self.events(system, weights, priors)
+        supplies = weights.values.select(&:off).map { |each| power_loss(system, weights, each) }
+        supplies + system.shared.filter_map { |cause| shared(cause, weights, priors) }
+      end
+
+      # A module without power: its circuits show what they show then, on its buses it is silent.
+      def self.power_loss(system, weights, supply)
+        module_id = supply.circuit.module
+        dependents = system.circuits.select { |circuit| circuit.module == module_id && circuit.id != supply.circuit.id }.map(&:id)
+        buses = system.buses_of(module_id).map(&:id)
+        factor = dependents.reduce(1.0) { |product, id| product * weights.fetch(id).evidence.alternatives.fetch(EvidenceWeights::UNPOWERED) }
+        factor = buses.reduce(factor) { |product, id| product * weights.fetch(id).evidence.alternatives.fetch("silent_#{module_id}") }
+        Event.new(circuit: supply.circuit, weight: supply.off.sum(&:sum) * factor, touched: [supply.circuit.id, *dependents, *buses].uniq, factor: factor)
+      end
+
+      # Each member is affected by itself or not; a shared cause shows in two at least.
+      def self.shared(cause, weights, priors)
+        members = cause.members.map { |circuit, faults| [circuit.id, ratio(weights.fetch(circuit.id), faults)] }
+        miss = 1 - cause.reach
+        all = members.reduce(1.0) { |product, (_, ratio)| product * (miss + (cause.reach * ratio)) }
+        nobody = miss**members.size
+        one = members.sum { |_, ratio| cause.reach * ratio * (miss**(members.size - 1)) }
+        weight = [all - nobody - one, 0.0].max * priors.shared_rate(cause)
+        Event.new(cause: cause, weight: weight, touched: members.map(&:first), place: cause.place, factor: members.to_h)
+      end
+
+      # What the evidence says of these faults of a circuit together, weighed by their priors.
+      def self.ratio(weights, faults)
+        prior = 0.0
+        told = 0.0
+        each_atom(weights, faults) do |d, i|
+          prior += weights.priors[d][i]
+          told += weights.priors[d][i] * weights.evidence.ratios[d][i]
+        end
+        prior.positive? ? told / prior : 1.0
+      end
+
+      def self.each_atom(weights, faults)
+        wanted = weights.circuit.model.atoms_of(faults)
+        weights.priors.each_index { |d| wanted.each { |i| yield d, i } }
+      end
+      private_class_method :power_loss, :shared, :ratio
+    end
+  end
+end
