@@ -51,7 +51,7 @@ RSpec.describe Gadwall::CommandLine do
     "an unknown outcome" => ['{"vehicle":{},"evidence":[{"kind":"finding","test":"front_left.look_ring","result":"blue"}]}', /evidence 1, result: 'blue'.*cracked/],
     "an unknown code" => ['{"vehicle":{},"evidence":[{"kind":"scan","codes":[{"code":"Z1"}]}]}', /evidence 1, code: 'Z1'/],
     "an unknown symptom" => ['{"vehicle":{},"evidence":[{"kind":"symptoms","ids":["sneezes"]}]}', /evidence 1, symptom: 'sneezes'/],
-    "an unknown sensor" => ['{"vehicle":{"sensors":"magic"},"evidence":[]}', /vehicle\.sensors\.front_left: 'magic'.*passive or active/],
+    "an unknown sensor" => ['{"vehicle":{"sensors":"magic"},"evidence":[]}', /vehicle\.sensors\.front_left: 'magic'.*one of passive, active, direction/],
     "too few sections" => ['{"vehicle":{"circuits":{"front_left":{"joints":[{"id":"a"},{"id":"b"},{"id":"c"}],"sections":[]}}},"evidence":[]}', /sections: '0'.*2 sections/],
     "a value below nothing" => ['{"vehicle":{"sensors":"passive","circuits":{"front_left":{"values":{"coil_ohm":-5}}}},"evidence":[]}', /values\.coil_ohm: '-5'/],
     "a withdrawal of nothing" => ['{"vehicle":{},"evidence":[{"kind":"withdraw","entry":9,"reason":"x"}]}', /entry: '9'/]

@@ -90,10 +90,20 @@ RSpec.describe Gadwall::Circuits::Line do
 end
 
 RSpec.describe Gadwall::Vehicle::System do
-  it "has a circuit for each sensor of the layout, and the module's own" do
-    expect(system_with("active").circuits.map(&:id)).to eq(%w[front_left front_right rear_left rear_right abs_module])
-    expect(system_with("active", layout: "three_sensors").circuits.map(&:id)).to eq(%w[front_left front_right rear_axle abs_module])
-    expect(system_with({ "front" => "passive", "rear" => "active" }).circuits.map { |circuit| circuit.line.id }.uniq).to eq(%w[wheel_speed_passive wheel_speed_active module_supply])
+  RSpec::Matchers.define_negated_matcher :not_include, :include
+
+  it "has a circuit for each sensor of the layout, and what else every such vehicle has" do
+    usual = %w[abs_module return_pump valves fluid_level brake_switch chassis_bus]
+    expect(system_with("active").circuits.map(&:id)).to eq(%w[front_left front_right rear_left rear_right] + usual)
+    expect(system_with("active", layout: "three_sensors").circuits.map(&:id)).to eq(%w[front_left front_right rear_axle] + usual)
+    expect(system_with({ "front" => "passive", "rear" => "active" }).circuits.map { |circuit| circuit.line.id }.uniq.first(3)).to eq(%w[wheel_speed_passive wheel_speed_active module_supply])
+  end
+
+  it "has the circuits that the answers of the sheet ask for, and no others" do
+    bare = system_with("active", pump: "none", fluid_level: "none", brake_switch: "none", bus: "none")
+    expect(bare.circuits.map(&:id)).to eq(%w[front_left front_right rear_left rear_right abs_module])
+    puller = system_with("active", park_brake: "cable_puller", stability: true, booster: "electric_pump", towing: "trailer")
+    expect(puller.circuits.map(&:id)).to include("park_brake_unit", "steering_angle", "accumulator_pump", "trailer_modulator", "trailer_left").and not_include("park_brake_left", "body_bus")
   end
 
   it "shares what was computed between circuits that are wired alike" do

@@ -10,7 +10,10 @@ module Gadwall
       OPEN_FROM = 0.3    # a circuit at least so likely to be at fault is followed
       LINKED_FROM = 0.1  # a cause at least so likely ties the circuits that it reaches
 
-      attr_reader :circuits, :places, :suspect
+      # What one new part cures, wherever in it the fault sits: these repairs take everything of the same module with them.
+      WHOLE = %w[renew_module].freeze
+
+      attr_reader :circuits, :places, :suspect, :probability
 
       # posterior: Posterior. Returns Array of Inquiry, the surest first; one at least.
       def self.all(posterior)
@@ -47,12 +50,8 @@ module Gadwall
         @circuits = circuits.freeze
         @places = ranked(posterior).freeze
         @suspect = lead(posterior)
+        @probability = cured(posterior)
         freeze
-      end
-
-      # Of the leading place.
-      def probability
-        places.values.first
       end
 
       def covers?(circuit_id)
@@ -67,6 +66,14 @@ module Gadwall
         chances = circuits.flat_map { |id| posterior.places_of(id).to_a }.reject { |place, _| place.start_with?("shared/") }.to_h
         posterior.events.each { |event| chances[event.place] = (chances[event.place] || 0.0) + posterior.chance(event) if event.cause && (event.touched & circuits).any? }
         chances.sort_by { |place, p| [-p, place] }.to_h
+      end
+
+      # The chance of the leading place, with all else that the same new part would cure.
+      def cured(posterior)
+        return places.values.first unless WHOLE.include?(suspect.repair)
+
+        alike = posterior.suspects.select { |each| each.repair == suspect.repair && each.circuit.module == suspect.circuit.module }.map(&:place)
+        [places.sum { |place, p| alike.include?(place) ? p : 0.0 }, 1.0].min
       end
 
       # The likeliest fault of the leading place, by itself.

@@ -22,10 +22,11 @@ module Gadwall
         @catalogue = system.catalogue
         @priors = Priors.new(system, body)
         @circuits = system.circuits.to_h { |circuit| [circuit.id, CircuitWeights.new(circuit, EvidenceWeights.new(circuit, body, duties, @catalogue), @priors, duties, @catalogue)] }
-        @second = @catalogue.model("second_fault") / @circuits.values.sum(&:prior)
+        prior = @circuits.values.sum(&:prior)
+        @second = @catalogue.model("second_fault") / prior
         @circuits.each_value { |weights| weights.scale(@second) }
         @events = Reach.events(system, @circuits, @priors)
-        @none = @priors.none
+        @none = @priors.none(prior)
         @total = @none + ((product - 1) / @second) + events.sum { |event| event.weight * product(event.touched) }
       end
 

@@ -10,9 +10,11 @@ module Gadwall
         @intermittent = intermittence
       end
 
-      # The weight of 'nothing wrong now' on the scale of the base rates.
-      def none
-        @catalogue.model("none_weight")
+      # The weight of 'nothing wrong now' on the scale of the base rates: the same share of vehicles, however many circuits
+      # are looked at. all: sum of all priors of faults.
+      def none(all)
+        share = @catalogue.model("none_share")
+        all * share / (1 - share)
       end
 
       # Prior of each atom at each duty: [duty index][atom index].
