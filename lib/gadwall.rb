@@ -30,7 +30,7 @@ module Gadwall
     @loader ||= Zeitwerk::Loader.new.tap do |loader|
       loader.push_dir(__dir__)
       loader.ignore("#{__dir__}/gadwall/errors.rb")
-      loader.inflector.inflect("si_format" => "SIFormat", "vin" => "VIN", "lu" => "LU", "assessment_json" => "AssessmentJSON")
+      loader.inflector.inflect("si_format" => "SIFormat", "vin" => "VIN", "lu" => "LU", "spn" => "SPN", "assessment_json" => "AssessmentJSON")
       loader.setup
     end
   end

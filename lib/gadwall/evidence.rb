@@ -6,8 +6,10 @@ module Gadwall
     # A test done: circuit and test of the System, result a Quantity::Reading or the id of an outcome. seq: place in the log.
     Observation = Struct.new(:seq, :circuit, :test, :result, :typed, keyword_init: true)
 
-    # A code that stood in a scan. status: "current", "pending", "history" or nil; claim: id of data/codes/claims.
-    CodeSeen = Struct.new(:seq, :code, :failure_type, :status, :circuit_id, :claim, :text, keyword_init: true) do
+    # A code that stood in a scan. status: "current", "pending", "history" or nil; claim: id of data/codes/claims, or
+    # "lost_abs" for a module missed on a bus; sender: name of the module that sent it, where noted.
+    CodeSeen = Struct.new(:seq, :code, :failure_type, :status,
+                          :circuit_id, :claim, :text, :sender, keyword_init: true) do
       # "C0031-13", or "C0031" without a failure type.
       def word
         [code, failure_type].compact.join("-")

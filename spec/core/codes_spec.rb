@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "yaml"
+
 RSpec.describe Gadwall::Codes do
   word = Gadwall::Codes::CodeWord
 
@@ -76,8 +78,36 @@ RSpec.describe Gadwall::Codes do
   end
 
   it "keeps a code that it does not know, without a circuit" do
-    code = reader.read({ "code" => "C1A7F", "text" => "pump relay stuck" })
+    code = reader.read({ "code" => "C1A7F", "text" => "horn relay" })
     expect(code.circuit_id).to be_nil
-    expect_refusal(/one of 5 known names/, error: Gadwall::UnknownNameError) { reader.read({ "code" => "C1A7F", "circuit" => "middle" }) }
+    expect_refusal(/one of \d+ known names/, error: Gadwall::UnknownNameError) { reader.read({ "code" => "C1A7F", "circuit" => "middle" }) }
+  end
+
+  describe "makers' texts" do
+    def everything(driver)
+      system_with("passive", park_brake: "caliper_motor", stability: true, booster: "electric_pump", towing: "trailer", pad_wear_front: "two", pad_wear_rear: "one", driver_side: driver).sheet
+    end
+
+    YAML.safe_load_file(File.expand_path("../cases/code_texts.yml", __dir__)).each do |row|
+      it "reads '#{row['line']}'#{" (driver #{row['driver']})" if row['driver']} as #{row['circuit'] || 'no circuit'}, #{row['claim']}" do
+        reader = Gadwall::Codes::CodeReader.new(everything(row["driver"] || "left"), catalogue)
+        code = reader.read(Gadwall::Codes::CodeReader.row_of(row["line"]).merge("module" => row["module"]))
+        expect([code.circuit_id, code.claim]).to eq([row["circuit"], row["claim"]])
+      end
+    end
+
+    it "takes the shop's correction of a code before its own reading, and the technician's word before both" do
+      row = { "code" => "C1A7F", "text" => "horn relay" }
+      learned = { Gadwall::Codes::CodeReader.key(row) => { "circuit" => "return_pump", "claim" => "stuck_on" } }
+      reader = Gadwall::Codes::CodeReader.new(everything("left"), catalogue, learned: learned)
+      expect(reader.read(row.merge("failure_type" => "13")).then { |code| [code.circuit_id, code.claim] }).to eq(%w[return_pump stuck_on])
+      expect(reader.read(row.merge("circuit" => "valves", "claim" => "open")).then { |code| [code.circuit_id, code.claim] }).to eq(%w[valves open])
+    end
+
+    ["SPN 600000 FMI 2", "SPN 789 FMI 32", "SPN FMI", "FMI 5"].each do |bad|
+      it "refuses #{bad} with what would do" do
+        expect_refusal(/SPN 0 to 524287 and FMI 0 to 31/) { Gadwall::Codes::SPN.parse(bad) }
+      end
+    end
   end
 end

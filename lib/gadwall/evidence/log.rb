@@ -81,22 +81,11 @@ module Gadwall
       # {module id => did it answer}: by any name that says so; and who sent codes of its own has answered.
       def answered(modules, codes)
         noted = modules.each_with_object({}) do |row, found|
-          id = module_id(row["name"].to_s) or next
+          id = Codes::ModuleName.find(row["name"].to_s, system.catalogue) or next
           found[id] = row["answered"] != false
         end
         senders = codes.filter_map { |code| system.circuits.find { |circuit| circuit.id == code.circuit_id }&.module }
         senders.uniq.to_h { |id| [id, true] }.merge(noted)
-      end
-
-      def module_id(name)
-        return name if system.catalogue.modules.key?(name)
-
-        system.catalogue.modules.values.sort_by { |row| -row["words"].length }.find { |row| name.match?(/\b(?:#{row['words']})/i) && fits?(row, name) }&.fetch("id")
-      end
-
-      # "Park brake" is not the brake module, "trailer brake" not the park brake.
-      def fits?(row, name)
-        row["id"] == "abs" ? !name.match?(/park|trailer/i) : true
       end
 
       def symptoms(list)

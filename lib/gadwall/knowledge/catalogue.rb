@@ -4,7 +4,8 @@ module Gadwall
   module Knowledge
     # Everything in data/, by name.
     class Catalogue
-      attr_reader :circuits, :fitted, :modules, :claims, :failure_types, :chassis_codes, :access, :cautions, :gates, :repairs, :steps, :drive, :symptoms
+      attr_reader :circuits, :fitted, :modules, :claims, :failure_types, :chassis_codes, :circuit_words, :side_words, :j1939, :failure_modes_j1939,
+                  :access, :cautions, :gates, :repairs, :steps, :drive, :symptoms
 
       # folder: the path of data/. Raises KnowledgeError for a record that cannot be used.
       def initialize(folder)
@@ -15,6 +16,10 @@ module Gadwall
         @claims = by_id("codes/claims")
         @failure_types = by_id("codes/failure_types")
         @chassis_codes = by_id("codes/chassis")
+        @circuit_words = list("codes/circuit_words")
+        @side_words = list("codes/side_words")
+        @j1939 = by_id("codes/j1939")
+        @failure_modes_j1939 = by_id("codes/j1939_fmi")
         @access = by_id("tests/access")
         @cautions = by_id("tests/cautions")
         @gates = by_id("diagnosis/gates")

@@ -22,6 +22,7 @@ module Gadwall
         @tyre = text_or_nil(attributes["tyre"])
         Signals::WheelGeometry.outside_diameter_mm(@tyre) if @tyre
         @teeth = teeth_from(attributes["teeth"])
+        circuit_ids
         freeze
       end
 
@@ -31,9 +32,26 @@ module Gadwall
         LAYOUTS.fetch(layout)
       end
 
-      # Near side is the side of the kerb: left where the driver sits on the right.
-      def side_words
-        driver_side == "left" ? { "driver" => "left", "passenger" => "right" } : { "driver" => "right", "passenger" => "left" }
+      # Records of data/vehicle/circuits that the answers ask for, beside the corners, each with its template filled in.
+      def fitted(catalogue = Knowledge.catalogue)
+        asked = catalogue.fitted.values.select { |row| (row["when"] || {}).all? { |field, values| values.include?(answers.fetch(field)) } }
+        asked.map { |row| row.merge("template" => row["template"].gsub(/\{(\w+)\}/) { answers.fetch($1) }) }
+      end
+
+      # Ids of all circuits of this vehicle.
+      def circuit_ids
+        @circuit_ids ||= corners + fitted.map { |row| row["id"] }
+      end
+
+      # Id of the circuit that carries a module's power, or nil.
+      def supply_of(module_id)
+        fitted.find { |row| row["module"] == module_id && Knowledge.catalogue.circuits.fetch(row["template"])["powers"] }&.fetch("id")
+      end
+
+      # Who hangs on which bus: {circuit id => [module id, ...]}.
+      def bus_members
+        fitted.to_h { |row| [row["id"], (circuits.dig(row["id"], "joints") || Knowledge.catalogue.circuits.fetch(row["template"])["joints"]).filter_map { |joint| joint["module"] }] }
+              .reject { |_, members| members.empty? }
       end
 
       def to_h

@@ -109,12 +109,7 @@ module Gadwall
 
       # The circuits that the sheet's answers ask for.
       def fitted
-        rows = catalogue.fitted.values.select { |row| (row["when"] || {}).all? { |field, values| values.include?(sheet.answers.fetch(field)) } }
-        rows.map { |row| circuit(row["id"], row["title"], fill(row["template"]), module_id: row["module"], at: row["at"]) }
-      end
-
-      def fill(template)
-        template.gsub(/\{(\w+)\}/) { sheet.answers.fetch($1) }
+        sheet.fitted(catalogue).map { |row| circuit(row["id"], row["title"], row["template"], module_id: row["module"], at: row["at"]) }
       end
 
       def circuit(id, title, template_id, module_id:, at:)

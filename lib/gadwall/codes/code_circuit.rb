@@ -1,0 +1,97 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Codes
+    # Which circuit of this vehicle a code speaks of: by the maker's words (data/codes/circuit_words.yml) or by the record of
+    # a standard's code.
+    class CodeCircuit
+      LOST = /lost communication|no communication|communication (?:lost|error|fault|time ?-?out)|missing message|message missing|no (?:message|response|answer)|time ?-?out/i
+      # Who has a circuit of his own through which he is missed.
+      PRIVATE = { "steering_angle" => %w[steering_angle], "yaw" => %w[yaw_sensor], "trailer_brake" => %w[trailer_brake], "epb" => %w[park_brake_unit] }.freeze
+
+      def initialize(sheet, catalogue)
+        @sheet = sheet
+        @catalogue = catalogue
+        @corners = CornerWords.new(sheet.driver_side, catalogue)
+        @rows = catalogue.circuit_words.map { |row| row.merge("words" => pattern(row["words"]), "unless" => row["unless"] && pattern(row["unless"])) }
+      end
+
+      # The id as given. Raises UnknownNameError.
+      def checked(id, field)
+        return id if @sheet.circuit_ids.include?(id)
+
+        raise UnknownNameError.new(field: "#{field} circuit", given: id, known: @sheet.circuit_ids)
+      end
+
+      # [circuit id, id of a module that is missed or nil]; nil where the text tells nothing.
+      def of_text(text, sender)
+        return nil if text.empty?
+        return missed(module_in(text.split(/\bwith\b|\bfrom\b|:/i).last.to_s)) if text.match?(LOST) && module_in(text)
+
+        where = @corners.find(text)
+        @rows.each do |row|
+          next unless text.match?(row["words"]) && !(row["unless"] && text.match?(row["unless"]))
+
+          found = first_fitted(row["circuits"], where, sender)
+          return [found, nil] if found
+        end
+        nil
+      end
+
+      # The same for a record of data/codes/chassis.yml or j1939.yml.
+      def of_record(record, sender)
+        return nil unless record
+        return missed(record["lost"]) if record["lost"]
+
+        found = first_fitted(record["circuits"], CornerWords::Found.new, sender)
+        found && [found, nil]
+      end
+
+      private
+
+      def pattern(words)
+        Regexp.new(words, Regexp::IGNORECASE)
+      end
+
+      def first_fitted(names, where, sender)
+        filled = names.filter_map { |name| fill(name, where, sender) }
+        filled.find { |name| @sheet.circuit_ids.include?(name) } || (rear_axle?(filled) ? "rear_axle" : nil)
+      end
+
+      # The one rear channel of a three-sensor vehicle hears for both sides.
+      def rear_axle?(names)
+        @sheet.circuit_ids.include?("rear_axle") && names.any? { |name| name.match?(/\Arear_(?:left|right)\z/) }
+      end
+
+      def fill(name, where, sender)
+        values = { "corner" => where.corner, "side" => where.side, "end" => where.end, "supply" => supply(sender) }
+        key = name[/\{(\w+)\}/, 1]
+        return name unless key
+
+        values[key] && name.sub("{#{key}}", values[key])
+      end
+
+      # The circuit that feeds the module which sent the code; the anti-lock module's where it is not known.
+      def supply(sender)
+        id = sender && ModuleName.find(sender, @catalogue)
+        @sheet.supply_of(id || "abs") || Vehicle::MODULE
+      end
+
+      def module_in(text)
+        return "steering_angle" if text.match?(/steering(?: wheel)? angle/i)
+        return "yaw" if text.match?(/yaw|lateral|acceleration/i)
+
+        ModuleName.find(text, @catalogue)
+      end
+
+      # Where a silent module is missed: on a circuit of its own, or on the bus that it hangs on.
+      def missed(module_id)
+        own = (PRIVATE[module_id] || []).find { |id| @sheet.circuit_ids.include?(id) }
+        return [own, nil] if own
+
+        bus = @sheet.bus_members.find { |_, members| members.include?(module_id) }&.first
+        bus ? [bus, module_id] : (fed = @sheet.supply_of(module_id)) && [fed, nil]
+      end
+    end
+  end
+end
