@@ -2,26 +2,50 @@
 
 module Gadwall
   module Bench
-    # One diagnosis from the first scan to a verdict, always doing the recommended test.
+    # One diagnosis from the first scan to a verdict, by a strategy: which test of those that can be done is done next.
     class Run
       # verdict: the last Verdict; tests: ids done; minutes: hands-on.
       Result = Struct.new(:verdict, :tests, :minutes, :assessment, keyword_init: true)
 
-      # vehicle: SimulatedVehicle; symptoms: ids; most: tests at the most.
-      def self.diagnose(system, vehicle, scan: vehicle.scan, symptoms: [], most: 15)
+      # Each takes the assessment, the ids already done and the Random, and returns a NextTests::Option or nil.
+      STRATEGIES = {
+        # What Gadwall advises.
+        "advised" => ->(assessment, _done, _system) { assessment.next_tests.first },
+        # A textbook's order: the circuits with codes, each from its first test to its last.
+        "textbook" => ->(assessment, done, system) { Run.first_undone(assessment, done, system) { |id| [system.test_ids.index(id)] } },
+        # The cheapest test first, whatever it tells.
+        "cheapest" => ->(assessment, done, system) { Run.first_undone(assessment, done, system) { |id| [Run.minutes(assessment, system, id), system.test_ids.index(id)] } }
+      }.freeze
+
+      # vehicle: SimulatedVehicle; symptoms: ids; most: tests at the most; strategy: of STRATEGIES.
+      def self.diagnose(system, vehicle, scan: vehicle.scan, symptoms: [], most: 15, strategy: "advised")
         body = Evidence::Body.new(observations: [], scans: [scan], open_access: [],
                                   symptoms: symptoms.map { |id| Evidence::Symptom.new(seq: 0, id: id) })
         minutes = 0
         loop do
           assessment = Diagnosis.assess(system, body)
-          option = assessment.next_tests.first
+          done = body.observations.map { |each| "#{each.circuit.id}.#{each.test.id}" }
+          option = STRATEGIES.fetch(strategy).call(assessment, done, system)
           if assessment.verdict.proven? || body.observations.size >= most || option.nil?
-            return Result.new(verdict: assessment.verdict, tests: body.observations.map { |each| "#{each.circuit.id}.#{each.test.id}" },
-                              minutes: minutes, assessment: assessment)
+            return Result.new(verdict: assessment.verdict, tests: done, minutes: minutes, assessment: assessment)
           end
           minutes += option.minutes
           body = body.with(observe(vehicle, option, body.observations.size + 1))
         end
+      end
+
+      # The first test not yet done, by the order that the block gives, in a circuit that has a code or, without codes, in any.
+      def self.first_undone(assessment, done, system, &order)
+        coded = assessment.body.scans.flat_map(&:codes).filter_map(&:circuit_id).uniq
+        ids = system.test_ids.select { |id| coded.empty? || coded.include?(id.split(".").first) }
+        id = (ids - done).min_by(&order) || (system.test_ids - done).first or return nil
+        circuit, test = system.test(id)
+        Diagnosis::NextTests.new(assessment.posterior, assessment.body).option(circuit, test)
+      end
+
+      def self.minutes(assessment, system, id)
+        circuit, test = system.test(id)
+        Diagnosis::NextTests.new(assessment.posterior, assessment.body).minutes(circuit, test)
       end
 
       def self.observe(vehicle, option, seq)

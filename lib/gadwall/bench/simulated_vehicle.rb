@@ -2,23 +2,43 @@
 
 module Gadwall
   module Bench
-    # A vehicle with a hidden fault, to practise on and to try the diagnosis against. It shares the circuits, and knows
-    # nothing of the diagnosis: what the meter shows comes out of the solved network with the fault in it.
+    # A vehicle with hidden faults, to practise on and to try the diagnosis against. It shares the circuits, and knows
+    # nothing of the diagnosis: what the meter shows comes out of the solved network with the faults in it.
     class SimulatedVehicle
-      # truth: full id of a fault; severity: a value of its grid, drawn when nil, and then not quite on the grid; duty: how much of the time it is
-      # there (1.0 always); noise: relative sigma of a reading; botched: chance of a wrong measurement; random: Random.
-      def initialize(system, truth:, random:, severity: nil, duty: 1.0, noise: 0.03, botched: 0.0)
-        @system = system
-        @circuit, @fault = system.fault(truth)
-        @random = random
-        @duty = duty
-        @noise = noise
-        @botched = botched
-        @severity = severity || @fault.severities.sample(random: random).first
-        @condition = Circuits::Effect.condition(@circuit.line, @fault, severity || between)
+      # One hidden fault. severity: of its grid; condition: at a value near it; duty: how much of the time it is there.
+      Hidden = Struct.new(:circuit, :fault, :severity, :condition, :duty, keyword_init: true) do
+        def atom
+          circuit.model.atoms.index { |each| each.fault == fault && each.severity == severity }
+        end
       end
 
-      attr_reader :fault, :severity
+      attr_reader :hidden
+
+      # truth: full id of a fault, or several (Array); severity: a value of its grid, drawn when nil, and then not quite on
+      # the grid; duty: 1.0 is always there; noise: relative sigma of a reading; botched: chance of a wrong measurement;
+      # random: Random.
+      def initialize(system, truth:, random:, severity: nil, duty: 1.0, noise: 0.03, botched: 0.0)
+        @system = system
+        @random = random
+        @noise = noise
+        @botched = botched
+        @hidden = Array(truth).map { |id| hide(id, severity, duty) }
+        @readers = {}
+      end
+
+      # Of the first hidden fault.
+      def fault
+        hidden.first.fault
+      end
+
+      def severity
+        hidden.first.severity
+      end
+
+      # Where the hidden faults are to be mended, "circuit/place".
+      def places
+        hidden.map { |each| "#{each.circuit.id}/#{each.fault.place}" }.uniq
+      end
 
       # What the instrument shows. Returns a Quantity::Reading or an outcome id.
       def perform(circuit, test)
@@ -31,74 +51,96 @@ module Gadwall
         end
       end
 
-      # The first scan: codes as the module's monitors set them, by their rates.
+      # The first scan: who answers, and codes as the modules' monitors set them, by their rates.
       def scan
-        codes = @system.circuits.flat_map { |circuit| codes_of(circuit) }
-        Evidence::Scan.new(seq: 0, answered: !unpowered? || @random.rand > 0.98, codes: codes)
+        dead = dead_modules
+        answered = @system.circuits.filter_map(&:module).uniq.to_h { |id| [id, !dead.include?(id) || @random.rand > 0.98] }
+        codes = @system.circuits.select { |circuit| circuit.module.nil? || answered[circuit.module] }.flat_map { |circuit| codes_of(circuit, dead) }
+        Evidence::Scan.new(seq: 0, answered: answered, codes: codes)
       end
 
       private
 
+      def hide(id, severity, duty)
+        circuit, fault = @system.fault(id)
+        drawn = severity || fault.severities.sample(random: @random).first
+        value = severity || between(fault, drawn)
+        Hidden.new(circuit: circuit, fault: fault, severity: drawn, condition: Circuits::Effect.condition(circuit.line, fault, value), duty: duty).freeze
+      end
+
       # Real severities know no grid: anywhere in the cell of the one drawn.
-      def between
-        values = @fault.severities.map(&:first)
-        return @severity if values.size < 2 || !@severity.is_a?(Numeric)
-
-        @severity * ((values[1] / values[0])**(@random.rand - 0.5))
+      def between(fault, drawn)
+        values = fault.severities.map(&:first)
+        values.size < 2 || !drawn.is_a?(Numeric) ? drawn : drawn * ((values[1] / values[0])**(@random.rand - 0.5))
       end
 
-      def here?(circuit)
-        circuit.id == @circuit.id
+      def here(circuit)
+        hidden.select { |each| each.circuit.id == circuit.id }
       end
 
-      def present?
-        @duty >= 1.0 || @random.rand < @duty
+      # Those of a circuit that are there at this moment.
+      def present(circuit)
+        here(circuit).select { |each| each.duty >= 1.0 || @random.rand < each.duty }
       end
 
-      def unpowered?
-        return false unless @circuit.model.unpowering
-
-        index = @circuit.model.atoms.index { |atom| atom.fault == @fault && atom.severity == @severity }
-        @circuit.model.unpowering[index].positive?
+      # Modules that a hidden fault leaves without power now.
+      def dead_modules
+        hidden.select { |each| each.circuit.model.unpowering&.at(each.atom)&.positive? && @random.rand < each.duty }.map { |each| each.circuit.module }
       end
 
-      def condition(circuit)
-        return Circuits::Condition::SOUND unless present?
-        return @condition if here?(circuit)
-
-        circuit.wheel? && unpowered? ? circuit.model.unpowered : Circuits::Condition::SOUND
+      def condition(circuit, faults = present(circuit))
+        dead = dead_modules
+        own = faults.map(&:condition)
+        own << circuit.model.unpowered if dead.include?(circuit.module) && !circuit.powers?
+        own.concat(dead.select { |id| circuit.line.modules.any? { |name, _| name == id } }.map { |id| Circuits::Condition.new(signs: ["silent_#{id}"]) })
+        own.reduce(Circuits::Condition::SOUND) { |sum, each| sum.equal?(Circuits::Condition::SOUND) ? each : sum + each }
       end
 
       def reading(circuit, test)
         line = circuit.line
         ampere = test.state.key == "on" && line.sink ? line.sink_levels.sample(random: @random) : 0.0
-        value = Circuits::Reader.new(line, test.state).read(test.kind, test.probes, condition(circuit), ampere: ampere)
+        now = condition(circuit)
+        value = reader(line, test.state.with(now.settings)).read(test.kind, test.probes, now, ampere: ampere)
         value = value.abs if test.state.spin
         meter = @system.catalogue.meter(test.unit)
         Quantity::Reading.new(value: meter.shown(value * (1 + (@noise * gauss))), unit: test.unit)
+      end
+
+      def reader(line, state)
+        @readers[[line.object_id, state]] ||= Circuits::Reader.new(line, state)
       end
 
       def gauss
         Math.sqrt(-2 * Math.log(1 - @random.rand)) * Math.cos(2 * Math::PI * @random.rand)
       end
 
-      # Several looks in one go: a fault that comes and goes shows as breaking off.
+      # Looks at a place see the worst of what is there; several looks in one go catch what comes and goes.
       def watched(circuit, test)
-        fault = here?(circuit) ? @fault : nil
         predictor = circuit.model.predictor
-        if fault && @duty < 1.0 && test.kind == "signal"
-          caught = predictor.caught(test, fault)
-          seen = @random.rand > (1 - @duty)**@system.catalogue.model("window_looks")
-          return draw(caught && seen ? caught : predictor.predict(test, Circuits::Condition::SOUND))
-        end
-        draw(predictor.predict(test, fault ? @condition : condition(circuit), fault))
+        fleeting = here(circuit).find { |each| each.duty < 1.0 }
+        return caught(predictor, test, fleeting, circuit) if fleeting && test.window?
+
+        left = (test.kind == "table" ? here(circuit) : present(circuit)).select { |each| predictor.takes_part?(test, each.fault) }
+        shown = left.empty? ? [predictor.predict(test, condition(circuit, []))] : left.map { |each| predictor.predict(test, condition(circuit, left), each.fault) }
+        draw(shown.min_by { |prediction| prediction.density(sound_outcome(test)) })
+      end
+
+      def caught(predictor, test, fleeting, circuit)
+        shown = predictor.caught(test, fleeting.fault)
+        seen = @random.rand > (1 - fleeting.duty)**@system.catalogue.model("window_looks")
+        draw(shown && seen ? shown : predictor.predict(test, condition(circuit, here(circuit) - [fleeting])))
+      end
+
+      def sound_outcome(test)
+        test.outcomes.key?("good") ? "good" : "even"
       end
 
       def wiggled(circuit, test)
+        fleeting = here(circuit).find { |each| each.duty < 1.0 }
         predictor = circuit.model.predictor
-        return draw(predictor.predict(test, Circuits::Condition::SOUND)) unless here?(circuit) && @duty < 1.0
+        return draw(predictor.predict(test, Circuits::Condition::SOUND)) unless fleeting
 
-        @random.rand < predictor.wiggle_chance(test, @fault) ? test.outcomes.keys.last : "good"
+        @random.rand < predictor.wiggle_chance(test, fleeting.fault) ? test.outcomes.keys.last : "good"
       end
 
       def draw(choice)
@@ -115,19 +157,25 @@ module Gadwall
         Quantity::Reading.new(value: test.unit == "ohm" ? Math.exp(@random.rand * 17) : 0.0, unit: test.unit)
       end
 
-      def codes_of(circuit)
-        atom = circuit.model.atoms.index { |each| here?(circuit) && each.fault == @fault && each.severity == @severity }
+      def codes_of(circuit, dead)
         monitors = circuit.model.monitors
-        row = if atom then monitors.by_atom[atom]
-              else circuit.wheel? && unpowered? ? monitors.unpowered : {}
-              end
-        claims = row.select { |_, chance| @random.rand < chance }.keys
-        claims &= [claims.find { |claim| monitors.key_on?([claim]) } || claims.first] # an electrical code mutes the signal's
-        claims.map { |claim| code(circuit, claim) }
+        rows = here(circuit).map { |each| monitors.by_atom[each.atom] }
+        rows << monitors.unpowered if dead.include?(circuit.module) && !circuit.powers?
+        rows << dead.to_h { |id| ["lost_#{id}", 0.95] } if circuit.line.modules.any?
+        claims = rows.flat_map { |row| muted(row.select { |_, chance| @random.rand < chance }.keys, monitors) }.uniq
+        current = present(circuit).any? || here(circuit).empty?
+        claims.map { |claim| code(circuit, claim, current) }
       end
 
-      def code(circuit, claim)
-        Evidence::CodeSeen.new(seq: 0, code: "C0031", status: present? ? "current" : "history", circuit_id: circuit.id,
+      # An electrical code mutes the signal's; on a bus everyone who is missed is told.
+      def muted(claims, monitors)
+        lost = claims.grep(/\Alost_[a-z]/) - ["lost_message"]
+        first = claims.find { |claim| monitors.key_on?([claim]) } || claims.first
+        lost | [first].compact
+      end
+
+      def code(circuit, claim, current)
+        Evidence::CodeSeen.new(seq: 0, code: "C0031", status: current ? "current" : "history", circuit_id: circuit.id,
                                claim: claim == "short" ? "electrical" : claim, text: "")
       end
     end

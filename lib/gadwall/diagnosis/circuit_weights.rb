@@ -41,7 +41,25 @@ module Gadwall
         sums
       end
 
+      # Full names of this circuit's places, and by atom the place that it belongs to, as an index of these.
+      def places
+        named.first
+      end
+
+      def place_of
+        named.last
+      end
+
       private
+
+      def named
+        @named ||= circuit.model.kept([:places, circuit.id]) do
+          own = circuit.model.atoms.map { |atom| "#{circuit.id}/#{atom.fault.place}" }
+          places = own.uniq.freeze
+          index = places.each_with_index.to_h
+          [places, own.map { |place| index.fetch(place) }.freeze].freeze
+        end
+      end
 
       def weigh(duties)
         all = evidence.ratios.each_with_index.map { |row, d| row.each_with_index.map { |ratio, i| ratio * priors[d][i] } }

@@ -181,19 +181,30 @@ module Gadwall
       def place_chances
         chances = Hash.new(0.0)
         chances[NONE_PLACE] = none
-        @circuits.each_value do |weights|
-          atoms = weights.circuit.model.atoms
-          atom_probabilities(weights.circuit).each { |row| row.each_with_index { |p, i| chances["#{weights.circuit.id}/#{atoms[i].fault.place}"] += p } }
-        end
+        @circuits.each_value { |weights| weights.places.zip(own_sums(weights)) { |place, p| chances[place] += p } }
         events.each { |event| chances[event.place] += chance(event) if event.cause }
         chances.transform_values { |p| [p, 1.0].min }
       end
 
+      # By place of a circuit: the chance that a fault of its own sits there.
+      def own_sums(weights)
+        sums = Array.new(weights.places.size, 0.0)
+        place_of = weights.place_of
+        atom_probabilities(weights.circuit).each do |row|
+          i = 0
+          while i < row.size
+            sums[place_of[i]] += row[i]
+            i += 1
+          end
+        end
+        sums
+      end
+
       def strongest(circuit)
         all = []
-        atoms = circuit.model.atoms
+        weights = @circuits.fetch(circuit.id)
         atom_probabilities(circuit).each_with_index do |row, d|
-          row.each_with_index { |p, i| all << ["#{circuit.id}/#{atoms[i].fault.place}", i, d, p] if p >= LEAST_BELIEF }
+          row.each_with_index { |p, i| all << [weights.places[weights.place_of[i]], i, d, p] if p >= LEAST_BELIEF }
         end
         all.concat(shared_beliefs(circuit).select { |row| row.last >= LEAST_BELIEF })
         trim(all.sort_by!(&:last), mass(circuit) * (1 - KEPT_BELIEF))
