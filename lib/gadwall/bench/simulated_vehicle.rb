@@ -161,7 +161,7 @@ module Gadwall
         monitors = circuit.model.monitors
         rows = here(circuit).map { |each| monitors.by_atom[each.atom] }
         rows << monitors.unpowered if dead.include?(circuit.module) && !circuit.powers?
-        rows << dead.to_h { |id| ["lost_#{id}", 0.95] } if circuit.line.modules.any?
+        rows << (dead & circuit.line.modules.map(&:first)).to_h { |id| ["lost_#{id}", 0.95] }
         claims = rows.flat_map { |row| muted(row.select { |_, chance| @random.rand < chance }.keys, monitors) }.uniq
         current = present(circuit).any? || here(circuit).empty?
         claims.map { |claim| code(circuit, claim, current) }

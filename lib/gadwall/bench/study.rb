@@ -40,14 +40,14 @@ module Gadwall
         end
       end
 
-      # Pairs of single faults in different circuits of one vehicle.
+      # Pairs of faults in different circuits of one vehicle, any of its circuits. A fault that hides the other (no power, no
+      # codes) is left out: the second then shows in the scan after the first repair.
       def pairs(count, random)
-        all = singles.group_by(&:first).transform_values { |rows| rows.flat_map(&:last) }
-        names = all.keys.select { |name| all[name].map { |id| id.split(".").first }.uniq.size > 1 }
+        names = systems.keys
         Array.new(count) do |i|
           name = names[i % names.size]
-          first, second = all[name].shuffle(random: random).then { |ids| [ids.first, ids.find { |id| id.split(".").first != ids.first.split(".").first }] }
-          [name, [first, second]]
+          circuits = two_circuits(systems[name], random)
+          [name, circuits.map { |circuit| "#{circuit.id}.#{by_place(circuit).sample(random: random).sample(random: random).id}" }]
         end
       end
 
@@ -61,6 +61,17 @@ module Gadwall
       end
 
       private
+
+      def two_circuits(system, random)
+        loop do
+          pair = system.circuits.reject { |circuit| by_place(circuit).empty? }.sample(2, random: random)
+          return pair unless hides?(*pair) || hides?(*pair.reverse)
+        end
+      end
+
+      def hides?(circuit, other)
+        circuit.powers? && (circuit.module == other.module || other.line.modules.any? { |id, _| id == circuit.module })
+      end
 
       # Faults that can be seen and are there often enough, by place.
       def by_place(circuit)

@@ -13,6 +13,7 @@ module Gadwall
       # inquiries: Array of Inquiry.
       def initialize(posterior, body, inquiries)
         @posterior = posterior
+        @measured = body.observations.map { |each| each.circuit.id }.uniq
         @suspects = inquiries.map(&:suspect).reject(&:none?)
         @rows = body.scans.flat_map(&:codes).uniq { |code| [code.word, code.circuit_id, code.claim] }.map { |code| row(code) }.freeze
         freeze
@@ -21,6 +22,13 @@ module Gadwall
       # Present codes of known circuits that nothing explains.
       def unexplained
         rows.select { |row| row.kind == "unexplained" }.map(&:code)
+      end
+
+      STILL_OPEN = 0.03 # chance of a fault in the code's circuit from which its line of inquiry stays open
+
+      # Those of them that still ask for a test: nobody has measured in their circuit, or a fault there is still to be feared.
+      def open_codes
+        unexplained.reject { |code| @measured.include?(code.circuit_id) && @posterior.mass(@posterior.circuits.fetch(code.circuit_id).circuit) < STILL_OPEN }
       end
 
       private

@@ -24,7 +24,7 @@ module Gadwall
       def missing(suspect)
         gate = gate_for(suspect)
         needs = gate["needs"].reject { |need| met?(need, suspect) }
-        needs.unshift("direct") if accusing(suspect).empty?
+        needs.unshift("direct") unless shown?(suspect)
         needs.map { |need| Missing.new(need: need, text: NEEDS.fetch(need), reason: gate["reason"], tests: tests_for(need, suspect)).freeze }
       end
 
@@ -35,11 +35,9 @@ module Gadwall
         @system.catalogue.gates.values.find { |gate| gate["places"].any? { |pattern| pattern == kind || File.fnmatch(pattern, name) } }
       end
 
-      # The most telling test of a circuit, for one that nobody has looked at.
+      # The most telling test of a circuit that is left.
       def first_test(circuit_id)
-        circuit = @system.circuit_named(circuit_id)
-        best = circuit.model.tests.values.max_by { |test| [@planner.bits(circuit, test, strong: true) / @planner.minutes(circuit, test), test.id] }
-        best && "#{circuit.id}.#{best.id}"
+        best(@system.circuit_named(circuit_id)) { true }
       end
 
       private
@@ -57,7 +55,8 @@ module Gadwall
         when "answered" then @body.scans.any? { |scan| scan.answers(suspect.circuit.module) }
         when "supply" then supply_cleared?(suspect)
         when "wiring" then uncovered_wiring(suspect).empty?
-        when "good_input", "plug" then isolated?(suspect)
+        when "good_input" then isolated?(suspect, [])
+        when "plug" then isolated?(suspect, cleared_places(suspect))
         end
       end
 
@@ -86,44 +85,73 @@ module Gadwall
         suspect.members.flat_map { |circuit, fault| @coverage.accusing(circuit.id, fault.place) }
       end
 
-      # Shown by a test that nothing but this place can spoil: with the plug off, or a good signal fed in.
-      def isolated?(suspect)
-        accusing(suspect).any? { |each| Coverage.places(suspect.circuit.model, each.test) == [suspect.fault.place] }
+      # Something read by hand speaks against the place; of a cause that reaches several circuits, in two of them.
+      def shown?(suspect)
+        accused = suspect.members.count { |circuit, fault| @coverage.accusing(circuit.id, fault.place).any? }
+        accused >= (suspect.cause ? 2 : 1)
+      end
+
+      # Shown by a test that nothing but this place can spoil: with the plug off, or a good signal fed in. What else could
+      # have spoilt it may be cleared by other readings (not for a module).
+      def isolated?(suspect, cleared)
+        accusing(suspect).any? { |each| (Coverage.places(suspect.circuit.model, each.test) - cleared) == [suspect.fault.place] }
+      end
+
+      def cleared_places(suspect)
+        suspect.circuit.line.places.select { |place| place != suspect.fault.place && @coverage.cleared?(suspect.circuit.id, place) }
       end
 
       def tests_for(need, suspect)
         case need
         when "supply" then ["#{supply_of(suspect).id}.loaded_supply"]
-        when "good_input", "plug" then [isolating_test(suspect)].compact
+        when "good_input" then [isolating_test(suspect, [])].compact
+        when "plug" then [isolating_test(suspect, cleared_places(suspect)) || clearing_test(suspect)].compact
         when "wiring" then [covering_test(suspect.circuit, uncovered_wiring(suspect))].compact
         when "direct" then [telling_test(suspect)].compact
         else []
         end
       end
 
-      # A test that nothing but this place can spoil, most telling for its minutes.
-      def isolating_test(suspect)
-        circuit = suspect.circuit
-        alone = circuit.model.tests.values.select { |test| Coverage.places(circuit.model, test) == [suspect.fault.place] && test.invasive.zero? }
-        best = alone.max_by { |test| [@planner.bits(circuit, test, strong: true) / @planner.minutes(circuit, test), test.id] }
-        best && "#{circuit.id}.#{best.id}"
-      end
-
-      # The test that covers most of the places for its minutes; not one that was just done.
-      def covering_test(circuit, wanted)
-        done = @body.observations.select { |each| each.circuit.id == circuit.id }.map { |each| each.test.id }
-        best = (circuit.model.tests.values.reject { |test| done.include?(test.id) }).max_by do |test|
-          [(Coverage.places(circuit.model, test) & wanted).size / @planner.minutes(circuit, test).to_f, test.id]
-        end
-        best && "#{circuit.id}.#{best.id}"
-      end
-
-      # The quickest test by hand that the suspected fault would spoil.
-      def telling_test(suspect)
+      # A test that this fault would spoil and no other place, most telling for its minutes; not one that was done.
+      def isolating_test(suspect, cleared)
         index = suspect.circuit.model.faults.index(suspect.fault)
-        candidates = suspect.circuit.model.tests.values.select { |test| suspect.circuit.model.table(test).touches?(index) }
-        best = candidates.max_by { |test| [@planner.bits(suspect.circuit, test, strong: true) / @planner.minutes(suspect.circuit, test), test.id] }
-        best && "#{suspect.circuit.id}.#{best.id}"
+        best(suspect.circuit) do |test|
+          test.invasive.zero? && suspect.circuit.model.table(test).touches?(index) &&
+            (Coverage.places(suspect.circuit.model, test) - cleared) == [suspect.fault.place]
+        end
+      end
+
+      # A test that clears what else could have spoilt the reading which accuses; the suspect itself would not spoil it.
+      def clearing_test(suspect)
+        model = suspect.circuit.model
+        index = model.faults.index(suspect.fault)
+        left = accusing(suspect).map { |each| Coverage.places(model, each.test) - cleared_places(suspect) - [suspect.fault.place] }.min_by(&:size) || []
+        best(suspect.circuit) { |test| !model.table(test).touches?(index) && (Coverage.places(model, test) & left).any? }
+      end
+
+      # The test of a circuit that the block allows, most telling for its minutes; not one that was done.
+      def best(circuit)
+        allowed = circuit.model.tests.values.select { |test| !done?(circuit, test) && yield(test) }
+        found = allowed.max_by { |test| [@planner.bits(circuit, test, strong: true) / @planner.minutes(circuit, test), test.id] }
+        found && "#{circuit.id}.#{found.id}"
+      end
+
+      def done?(circuit, test)
+        @body.observations.any? { |each| each.circuit.id == circuit.id && each.test.id == test.id }
+      end
+
+      # The test that covers most of the places for its minutes; not one that was done.
+      def covering_test(circuit, wanted)
+        left = circuit.model.tests.values.reject { |test| done?(circuit, test) }
+        best = left.max_by { |test| [(Coverage.places(circuit.model, test) & wanted).size / @planner.minutes(circuit, test).to_f, test.id] }
+        best && "#{circuit.id}.#{best.id}"
+      end
+
+      # The quickest test by hand that the suspected fault would spoil, where nothing speaks against it yet.
+      def telling_test(suspect)
+        circuit, fault = suspect.members.find { |each, own| @coverage.accusing(each.id, own.place).empty? } || suspect.members.first
+        index = circuit.model.faults.index(fault)
+        best(circuit) { |test| circuit.model.table(test).touches?(index) }
       end
     end
   end

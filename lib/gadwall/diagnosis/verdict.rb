@@ -83,7 +83,7 @@ module Gadwall
       end
 
       def loose_ends(inquiry)
-        ends = unexplained.map { |code| unexplained_code(code) }
+        ends = explanations.open_codes.map { |code| unexplained_code(code) }
         ends + @weights.select { |row| row.surprise > Weight::DOUBTED && inquiry.covers?(row.observation.circuit.id) }.map { |row| doubted(row) }
       end
 

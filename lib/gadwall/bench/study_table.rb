@@ -1,0 +1,77 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Bench
+    # What a Study found, as Markdown: by family, by strategy, how well the probabilities are meant, what was condemned.
+    class StudyTable
+      BANDS = [[0.8, 0.85], [0.85, 0.95], [0.95, 0.99], [0.99, 1.01]].freeze
+
+      # rows: {"advised" => [Study::Row, ...], "textbook" => [...], "cheapest" => [...]}, single faults; pairs: [Study::Row].
+      def initialize(rows, pairs)
+        @rows = rows
+        @pairs = pairs
+      end
+
+      def to_s
+        [by_family, strategies, pairs, calibration, condemned].join("\n\n")
+      end
+
+      # Share of runs with the right repair, 0..1.
+      def self.right(rows)
+        rows.count(&:right) / rows.size.to_f
+      end
+
+      # [[from, to, runs, mean p, share right], ...] of the verdicts given, single faults and pairs, by their probability.
+      def self.reliability(rows)
+        given = rows.reject { |row| row.state == "open" }
+        BANDS.filter_map do |from, to|
+          inside = given.select { |row| row.p >= from && row.p < to }
+          [from, to, inside.size, inside.sum(&:p) / inside.size, right(inside)] if inside.any?
+        end
+      end
+
+      private
+
+      def advised
+        @rows.fetch("advised")
+      end
+
+      def by_family
+        head = "| family | runs | right | proven | median tests | median minutes |\n|---|---|---|---|---|---|\n"
+        lines = advised.group_by(&:family).sort.map { |family, rows| "| #{family.tr('_', ' ')} | #{cells(rows)} |" }
+        head + (lines << "| all | #{cells(advised)} |").join("\n")
+      end
+
+      def cells(rows)
+        [rows.size, percent(self.class.right(rows)), percent(rows.count { |row| row.state == "proven" } / rows.size.to_f), median(rows.map(&:tests)), median(rows.map(&:minutes))].join(" | ")
+      end
+
+      def strategies
+        head = "| strategy | runs | right | median tests | median minutes | mean minutes |\n|---|---|---|---|---|---|\n"
+        head + @rows.map { |name, rows| "| #{name} | #{rows.size} | #{percent(self.class.right(rows))} | #{median(rows.map(&:tests))} | #{median(rows.map(&:minutes))} | #{(rows.sum(&:minutes) / rows.size.to_f).round} |" }.join("\n")
+      end
+
+      def pairs
+        "Pairs of faults: #{@pairs.size} runs, #{percent(self.class.right(@pairs))} right, median #{median(@pairs.map(&:tests))} tests and #{median(@pairs.map(&:minutes))} minutes."
+      end
+
+      def calibration
+        head = "| verdicts given at | runs | mean p | right |\n|---|---|---|---|\n"
+        head + self.class.reliability(advised + @pairs).map { |from, to, count, mean, right| "| #{from} to #{[to, 1.0].min} | #{count} | #{mean.round(3)} | #{percent(right)} |" }.join("\n")
+      end
+
+      def condemned
+        all = advised + @pairs
+        "A sound control module called proven: #{all.count(&:condemned)} of #{all.size} runs."
+      end
+
+      def percent(share)
+        "#{(share * 100).round(1)} %"
+      end
+
+      def median(values)
+        values.sort[values.size / 2]
+      end
+    end
+  end
+end
