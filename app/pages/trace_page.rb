@@ -33,8 +33,8 @@ module Web
       end
 
       def plan
-        shares = @assessment.system.circuits.to_h { |each| [each.id, @assessment.posterior.mass(each)] }
-        Svg::VehiclePlan.new(shares, here: circuit.id, driver_side: @assessment.system.sheet.driver_side, href: ->(id) { "#{base}/trace?circuit=#{id}" }).to_s
+        spots = @assessment.system.circuits.map { |each| Svg::VehiclePlan::Spot.new(id: each.id, title: each.title, at: each.at, share: @assessment.posterior.mass(each)) }
+        Svg::VehiclePlan.new(spots, here: circuit.id, driver_side: @assessment.system.sheet.driver_side, href: ->(id) { "#{base}/trace?circuit=#{id}" }).to_s
       end
 
       def base

@@ -2,13 +2,12 @@
 
 module Web
   module Svg
-    # A circuit drawn in the order in which a hand would follow it: module, joints and sections in turn, part, ring.
+    # A circuit drawn in the order in which a hand would follow it: head, joints and sections in turn, tail, and beside them
+    # whatever else can be at fault (a ring, a relay, who hangs on a bus). Any number of wires and joints; none at all where
+    # nothing but pressure runs between the parts.
     # What is sound, suspect or unknown is told by line, mark and word, and only then by colour.
     class LineFigure
       WIDTH = 1200
-      HEIGHT = 228
-      WIRES_Y = [92.0, 132.0].freeze
-      MARKS = { "sound" => "sound", "suspect" => "suspect", "unknown" => "not known" }.freeze
       GAP = 15.0 # half of the gap of a joint taken apart
 
       # line: Gadwall::Circuits::Line; title: of the circuit; standings: {place => [standing, probability]};
@@ -16,22 +15,25 @@ module Web
       def initialize(line, title:, standings:, probes: [], apart: [])
         @line = line
         @title = title
-        @standings = standings
+        @layout = LineLayout.new(line)
         @probes = probes.map { |probe| line.node(probe) }
         @apart = apart
         @svg = Element.new
+        @marks = PlaceMarks.new(@svg, @layout, standings)
       end
 
       def to_s
-        @svg.tag(:svg, viewBox: "0 0 #{WIDTH} #{HEIGHT}", role: "img", class: "line-figure", aria_labelledby: "line-title line-desc") do
+        @svg.tag(:svg, viewBox: "0 0 #{WIDTH} #{@layout.height.round}", role: "img", class: "line-figure", aria_labelledby: "line-title line-desc") do
           @svg.tag(:title, "Circuit #{@title}", id: "line-title")
           @svg.tag(:desc, description, id: "line-desc")
           hatching
           sections
+          pipes if @line.joints.empty?
           joints
+          members
           head
           tail
-          ring if @line.ring?
+          extras
           probes
         end
         @svg.to_s
@@ -39,36 +41,8 @@ module Web
 
       private
 
-      def left
-        132.0
-      end
-
-      def right
-        @line.ring? ? 1010.0 : 1060.0
-      end
-
-      # Joints are spread evenly between head and tail.
-      def x_of(joint)
-        index = @line.joints.index(joint)
-        span = right - left
-        left + 50 + ((span - 100) * index / (@line.joints.size - 1).to_f)
-      end
-
-      def standing(place)
-        @standings.fetch(place, ["unknown", 0.0])
-      end
-
       def description
-        @line.places.map { |place| "#{name_of(place)}: #{MARKS[standing(place).first]}" }.join("; ")
-      end
-
-      def name_of(place)
-        return @line.template["head"]["name"] if place == @line.template["head"]["id"]
-        return @line.template["tail"]["name"] if place == @line.template["tail"]["id"]
-
-        joint = @line.joints.find { |each| each.id == place } and return joint.name
-        section = @line.sections.find { |each| each.id == place } and return "lead #{section.from.name} to #{section.to.name}"
-        "tone ring"
+        @line.places.map { |place| "#{@line.place_name(place)}: #{PlaceMarks::WORDS[@marks.standing(place).first]}" }.join("; ")
       end
 
       def hatching
@@ -81,12 +55,12 @@ module Web
 
       def sections
         @line.sections.each do |section|
-          from = x_of(section.from) + gap(section.from)
-          to = x_of(section.to) - gap(section.to)
-          state, = standing(section.id)
+          from = @layout.x_of(section.from) + gap(section.from)
+          to = @layout.x_of(section.to) - gap(section.to)
+          state, = @marks.standing(section.id)
           band(from + 14, to - 14, state)
           @line.wires.each_with_index { |wire, i| wire(wire, i, from, to, state) }
-          label((from + to) / 2, section.id, "#{section.length_m.to_s.delete_suffix('.0')} m#{', moves' if section.flexes}")
+          @marks.label((from + to) / 2, section.id, "#{section.length_m.to_s.delete_suffix('.0')} m#{', moves' if section.flexes}")
         end
       end
 
@@ -97,89 +71,102 @@ module Web
       def band(from, to, state)
         return unless state == "suspect"
 
-        @svg.tag(:rect, x: from, y: WIRES_Y[0] - 15, width: [to - from, 4].max, height: WIRES_Y[1] - WIRES_Y[0] + 30, class: "suspect-band")
+        @svg.tag(:rect, x: from, y: @layout.top - 15, width: [to - from, 4].max, height: @layout.bottom - @layout.top + 30, class: "suspect-band")
       end
 
       def wire(wire, index, from, to, state)
-        @svg.tag(:line, x1: from, x2: to, y1: WIRES_Y[index], y2: WIRES_Y[index], class: "wire #{state}")
-        @svg.tag(:text, "#{wire.name.delete_suffix(' wire')} #{wire.colour}", x: (from + to) / 2, y: WIRES_Y[index] + (index.zero? ? -6 : 15), class: "wire-name")
+        y = @layout.wires_y[index]
+        @svg.tag(:line, x1: from, x2: to, y1: y, y2: y, class: "wire #{state}")
+        last = index == @line.wires.size - 1 && index.positive?
+        @svg.tag(:text, "#{wire.name.delete_suffix(' wire')} #{wire.colour}", x: (from + to) / 2, y: y + (last ? 15 : -6), class: "wire-name")
       end
 
-      # Place mark below the wires: a word, a shape and, for suspects, the chance.
-      def label(x, place, small)
-        state, probability = standing(place)
-        mark(x, 181, state)
-        @svg.tag(:text, state == "suspect" ? share(probability) : MARKS[state], x: x, y: 206, class: "place-mark #{state}")
-        @svg.tag(:text, small, x: x, y: 223, class: "place-note") if small
-      end
-
-      # Never a false 100.
-      def share(probability)
-        probability > 0.99 ? "99+ %" : "#{(probability * 100).round} %"
-      end
-
-      # A tick, a diamond, or an open ring.
-      def mark(x, y, state)
-        case state
-        when "sound" then @svg.tag(:path, d: "M#{x - 7} #{y} l5 6 l10 -12", class: "mark sound")
-        when "suspect" then @svg.tag(:path, d: "M#{x} #{y - 9} l9 9 l-9 9 l-9 -9 z", class: "mark suspect")
-        else @svg.tag(:circle, cx: x, cy: y, r: 5, class: "mark unknown")
-        end
+      # Pressure between parts that no wire joins.
+      def pipes
+        @svg.tag(:path, d: "M118 #{@layout.middle - 6} H#{@layout.right + 4} M118 #{@layout.middle + 6} H#{@layout.right + 4}", class: "stub")
       end
 
       def joints
-        @line.joints.each do |joint|
-          x = x_of(joint)
-          state, = standing(joint.id)
-          half(x - (@apart.include?(joint.id) ? GAP : 0), -1, state)
-          half(x + (@apart.include?(joint.id) ? GAP : 0), 1, state)
-          @svg.tag(:text, joint.name, x: x, y: 38, class: "joint-name")
-          @svg.tag(:text, "pins #{@line.wires.map { |wire| joint.pins[wire.id] || '?' }.join(', ')}#{' · apart' if @apart.include?(joint.id)}", x: x, y: 55, class: "place-note")
-          label(x, joint.id, nil)
+        @line.joints.each_with_index do |joint, i|
+          x = @layout.x_of(joint)
+          state, = @marks.standing(joint.id)
+          apart = @apart.include?(joint.id)
+          half(x - (apart ? GAP : 0), -1, state)
+          half(x + (apart ? GAP : 0), 1, state)
+          @svg.tag(:text, joint.name, x: x, y: @layout.name_y(i), class: "joint-name")
+          pins = @line.wires.map { |wire| joint.pins[wire.id] || "?" }.join(", ")
+          @svg.tag(:text, "pins #{pins}#{' · apart' if apart}", x: x, y: 55, class: "place-note")
+          @marks.label(x, joint.id, nil)
         end
       end
 
       def half(x, side, state)
-        outer = x + (9 * side)
-        @svg.tag(:path, d: "M#{x} #{WIRES_Y[0] - 22} H#{outer} V#{WIRES_Y[1] + 22} H#{x} Z", class: "joint #{state}")
+        @svg.tag(:path, d: "M#{x} #{@layout.top - 22} H#{x + (9 * side)} V#{@layout.bottom + 22} H#{x} Z", class: "joint #{state}")
+      end
+
+      # Who hangs on a bus, each below its joint.
+      def members
+        @line.modules.each do |id, joint|
+          x = @layout.x_of(joint)
+          y = @layout.member_y
+          state, probability = @marks.standing(id)
+          @svg.tag(:path, d: "M#{x - 30} #{@layout.bottom + 22} V#{y}", class: "stub")
+          @svg.tag(:rect, x: x - 78, y: y, width: 156, height: 36, class: "box #{state}")
+          @svg.tag(:text, state == "suspect" ? "#{@line.module_name(id)} #{@marks.share(probability)}" : @line.module_name(id), x: x, y: y + 23, class: "member-name #{state}")
+        end
       end
 
       def head
-        state, = standing(@line.template["head"]["id"])
-        @svg.tag(:rect, x: 14, y: WIRES_Y[0] - 34, width: 104, height: WIRES_Y[1] - WIRES_Y[0] + 68, class: "box #{state}")
-        @svg.tag(:text, head_words[0], x: 66, y: 108, class: "box-name")
-        @svg.tag(:text, head_words[1], x: 66, y: 126, class: "box-name") if head_words[1]
-        stubs(118, x_of(@line.joints.first) - gap(@line.joints.first))
-        label(66, @line.template["head"]["id"], nil)
-      end
-
-      def head_words
-        @line.template["head"]["name"].split(" ", 2)
-      end
-
-      def stubs(from, to)
-        WIRES_Y.first(@line.wires.size).each { |y| @svg.tag(:line, x1: from, x2: to, y1: y, y2: y, class: "stub") }
+        box(@line.template["head"], 14, 104, 66)
+        stubs(118, @line.joints.any? ? @layout.x_of(@line.joints.first) - gap(@line.joints.first) : 118)
       end
 
       def tail
-        place = @line.template["tail"]["id"]
-        state, = standing(place)
-        start = x_of(@line.joints.last) + gap(@line.joints.last)
-        stubs(start, right + 4)
-        @svg.tag(:rect, x: right + 4, y: WIRES_Y[0] - 24, width: 76, height: WIRES_Y[1] - WIRES_Y[0] + 48, rx: 6, class: "box #{state}")
-        @svg.tag(:text, @line.template["tail"]["name"].split.last, x: right + 42, y: 117, class: "box-name")
-        label(right + 42, place, nil)
+        start = @line.joints.any? ? @layout.x_of(@line.joints.last) + gap(@line.joints.last) : @layout.right + 4
+        stubs(start, @layout.right + 4)
+        box(@line.template["tail"], @layout.right + 4, 96, @layout.right + 52)
+      end
+
+      def box(part, x, width, centre)
+        state, = @marks.standing(part["id"])
+        @svg.tag(:rect, x: x, y: @layout.top - 34, width: width, height: @layout.bottom - @layout.top + 68, rx: 5, class: "box #{state}")
+        lines(part["name"]).each_with_index { |words, i| @svg.tag(:text, words, x: centre, y: @layout.middle + ((i - ((lines(part["name"]).size - 1) / 2.0)) * 18) + 5, class: "box-name") }
+        @marks.label(centre, part["id"], nil)
+      end
+
+      # A name in lines of at most some twelve letters, three at the most.
+      def lines(name)
+        name.split(/[ ,]+/).each_with_object([+""]) do |word, rows|
+          rows.last.empty? || (rows.last.size + word.size < 12) || rows.size == 3 ? rows.last << (rows.last.empty? ? "" : " ") << word : rows << +word
+        end
+      end
+
+      def stubs(from, to)
+        @layout.wires_y.each { |y| @svg.tag(:line, x1: from, x2: to, y1: y, y2: y, class: "stub") } if to > from
+      end
+
+      # A ring as a ring, other parts as boxes one below the other.
+      def extras
+        return ring if @line.ring?
+
+        @line.extras.each_with_index do |extra, i|
+          state, probability = @marks.standing(extra["id"])
+          x, y, height = @layout.extra(i)
+          @svg.tag(:rect, x: x, y: y, width: 150, height: height, rx: 3, class: "box #{state}")
+          @svg.tag(:text, extra["name"], x: x + 75, y: y + (height / 2) - 2, class: "extra-name", text_length: extra["name"].size > 20 ? 140 : nil)
+          @svg.tag(:text, state == "suspect" ? @marks.share(probability) : PlaceMarks::WORDS[state], x: x + 75, y: y + (height / 2) + 15, class: "place-mark #{state}")
+        end
       end
 
       def ring
-        state, = standing("ring")
+        state, = @marks.standing("ring")
         cx = 1146.0
-        cy = 112.0
+        cy = @layout.middle
         teeth = (0...20).map { |i| tooth(cx, cy, i * 18) }
         @svg.tag(:path, d: "M#{teeth.flatten(1).map { |x, y| "#{x.round(1)} #{y.round(1)}" }.join(' L')} Z", class: "ring #{state}")
         @svg.tag(:circle, cx: cx, cy: cy, r: 19, class: "ring-bore")
         @svg.tag(:text, "ring", x: cx, y: 55, class: "place-note")
-        label(cx, "ring", nil)
+        @marks.label(cx, "ring", nil)
       end
 
       def tooth(cx, cy, degrees)
@@ -196,7 +183,7 @@ module Web
       def probe(node, index)
         x, y = position(node)
         @svg.tag(:g, class: "probe") do
-          @svg.tag(:line, x1: x, y1: y, x2: x, y2: 76.0, class: "probe-lead") if y > 80
+          @svg.tag(:line, x1: x, y1: y, x2: x, y2: @layout.top - 16, class: "probe-lead") if y > @layout.top
           @svg.tag(:circle, cx: x, cy: y, r: 5, class: "probe-tip")
           @svg.tag(:path, d: "M#{x} #{y} L#{x - 11} #{y - 26} H#{x + 11} Z", class: "probe-flag")
           @svg.tag(:text, (index + 1).to_s, x: x, y: y - 13, class: "probe-number")
@@ -204,13 +191,12 @@ module Web
       end
 
       def position(node)
-        return [66.0, 50.0] if node == Gadwall::Circuits::Network::GROUND # the body of the vehicle
-
         wire, place = node.split("@")
+        return [66.0, 50.0] if place.nil? # the body of the vehicle, or a rail that stands for it
+
         joint_id, side = place.split(".")
         joint = @line.joint(joint_id)
-        shift = gap(joint) * (side == "head" ? -1 : 1)
-        [x_of(joint) + shift, WIRES_Y[@line.wires.index { |each| each.id == wire }]]
+        [@layout.x_of(joint) + (gap(joint) * (side == "head" ? -1 : 1)), @layout.wires_y[@line.wires.index { |each| each.id == wire }]]
       end
     end
   end

@@ -2,13 +2,18 @@
 
 module Web
   module Svg
-    # The vehicle from above, nose up, left and right as seated. Each corner with its share of the suspicion.
+    # The vehicle from above, nose up, left and right as seated. Wheels as wheels, every other circuit as a disc where its
+    # part sits, each with its share of the suspicion.
     class VehiclePlan
-      PLACES = { "front_left" => [38, 62], "front_right" => [162, 62], "rear_left" => [38, 208], "rear_right" => [162, 208], "rear_axle" => [100, 208] }.freeze
+      WHEELS = { "front_left" => [38, 62], "front_right" => [162, 62], "rear_left" => [38, 208], "rear_right" => [162, 208], "rear_axle" => [100, 208] }.freeze
+      TRAILER = %w[trailer_modulator trailer_bus trailer_left trailer_right].freeze
 
-      # shares: {circuit id => probability}; here: id of the circuit shown; href: ->(circuit id) a link.
-      def initialize(shares, here:, driver_side:, href:)
-        @shares = shares
+      # A circuit on the plan: at: [x, y] for discs, nil for wheels.
+      Spot = Struct.new(:id, :title, :at, :share, keyword_init: true)
+
+      # spots: Array of Spot; here: id of the circuit shown; href: ->(circuit id) a link.
+      def initialize(spots, here:, driver_side:, href:)
+        @spots = spots
         @here = here
         @driver_side = driver_side
         @href = href
@@ -16,48 +21,59 @@ module Web
       end
 
       def to_s
-        @svg.tag(:svg, viewBox: "0 0 200 262", role: "group", class: "plan-figure", aria_label: "Vehicle from above: choose a corner") do
+        @svg.tag(:svg, viewBox: "0 0 200 #{trailer? ? 330 : 262}", role: "group", class: "plan-figure", aria_label: "Vehicle from above: choose a circuit") do
           body
-          @shares.each { |id, share| PLACES.key?(id) ? corner(id, share) : box(id, share) }
+          trailer if trailer?
+          @spots.each { |spot| WHEELS.key?(spot.id) ? wheel(spot) : disc(spot) }
         end
         @svg.to_s
       end
 
       private
 
+      def trailer?
+        @spots.any? { |spot| TRAILER.include?(spot.id) }
+      end
+
       def body
         @svg.tag(:path, d: "M62 20 Q100 4 138 20 L146 60 V214 Q146 250 100 252 Q54 250 54 214 V60 Z", class: "plan-body")
-        @svg.tag(:path, d: "M66 92 Q100 78 134 92 L128 112 H72 Z", class: "plan-glass")
-        @svg.tag(:circle, cx: @driver_side == "left" ? 80 : 120, cy: 122, r: 8, class: "plan-wheel")
+        @svg.tag(:path, d: "M66 88 Q100 74 134 88 L130 100 H70 Z", class: "plan-glass")
+        @svg.tag(:circle, cx: @driver_side == "left" ? 80 : 120, cy: 108, r: 6, class: "plan-wheel")
         @svg.tag(:line, x1: 54, x2: 146, y1: 62, y2: 62, class: "plan-axle")
         @svg.tag(:line, x1: 54, x2: 146, y1: 208, y2: 208, class: "plan-axle")
       end
 
-      def corner(id, share)
-        x, y = PLACES[id]
-        link(id, share, Gadwall::Vehicle::CORNERS[id]) do
-          @svg.tag(:rect, x: x - 24, y: y - 30, width: 48, height: 60, rx: 4, class: css(id, share))
-          text(x, y, share)
+      def trailer
+        @svg.tag(:path, d: "M100 252 V266 M58 266 H142 V326 H58 Z", class: "plan-body")
+      end
+
+      def wheel(spot)
+        x, y = WHEELS[spot.id]
+        link(spot) do
+          @svg.tag(:rect, x: x - 22, y: y - 30, width: 44, height: 60, rx: 4, class: css(spot))
+          text(x, y + 6, spot.share, "plan-text")
         end
       end
 
-      def box(id, share)
-        link(id, share, "anti-lock module") do
-          @svg.tag(:rect, x: 76, y: 140, width: 48, height: 34, class: css(id, share))
-          text(100, 157, share)
+      def disc(spot)
+        x, y = spot.at
+        link(spot) do
+          @svg.tag(:title, spot.title)
+          @svg.tag(:circle, cx: x, cy: y, r: 12, class: css(spot))
+          text(x, y + 4, spot.share, "plan-small")
         end
       end
 
-      def link(id, share, name, &block)
-        @svg.tag(:a, href: @href.call(id), aria_label: "#{name}, #{(share * 100).round} percent", aria_current: id == @here ? "true" : nil, &block)
+      def link(spot, &block)
+        @svg.tag(:a, href: @href.call(spot.id), aria_label: "#{spot.title}, #{(spot.share * 100).round} percent", aria_current: spot.id == @here ? "true" : nil, &block)
       end
 
-      def css(id, share)
-        ["plan-corner", ("suspect" if share >= 0.05), ("here" if id == @here)].compact.join(" ")
+      def css(spot)
+        ["plan-corner", ("suspect" if spot.share >= 0.05), ("here" if spot.id == @here)].compact.join(" ")
       end
 
-      def text(x, y, share)
-        @svg.tag(:text, share < 0.01 ? "–" : [(share * 100).round, 99].min.to_s, x: x, y: y + 6, class: "plan-text")
+      def text(x, y, share, style)
+        @svg.tag(:text, share < 0.01 ? "–" : [(share * 100).round, 99].min.to_s, x: x, y: y, class: style)
       end
     end
   end

@@ -148,13 +148,30 @@ RSpec.describe Gadwall::Diagnosis do
       expect(assessment.verdict.state).to eq("open")
     end
 
-    it "asks for a test in the circuit of a code that it can't explain, and lets go once that circuit is proven sound" do
-      first = [scan("C0031-13", { "code" => "C0037", "failure_type" => "62", "status" => "current" }), finding("front_left.look_joint.sensor_plug", "loose"), finding("rear_left.live_speed", "even")]
-      before = assess(passive, *first)
-      expect(before.explanations.rows.map { |row| [row.code.code, row.kind] }).to include(%w[C0031 cause])
-      after = assess(passive, *first, finding("rear_left.scope.module_plug", "even"), finding("rear_left.look_ring", "good"), finding("rear_left.live_speed", "even"), finding("rear_left.scope.sensor_plug", "even"))
-      expect(after.explanations.rows.map { |row| [row.code.code, row.kind] }).to include(%w[C0037 unexplained])
-      expect(after.verdict.missing.map(&:need)).not_to include("unexplained")
+    it "tells cause codes from those that follow from a module without power" do
+      dead = assess(passive, scan("C0031-13", "U0121-87", answered: false), reading("abs_module.loaded_supply", "0.2"), reading("abs_module.feed_at_fuse.feed", "0.3"))
+      expect(dead.explanations.rows.to_h { |row| [row.code.code, row.kind] }).to eq("C0031" => "symptom", "U0121" => "symptom")
+      expect(dead.verdict.lines.map { |line| line.suspect.circuit.id }).to eq(["abs_module"])
+    end
+
+    it "follows two unrelated faults side by side and proves both" do
+      both = assess(passive, scan("C0031-13", "C0040-64"), reading("front_left.resistance.body_connector", "OL"), reading("front_left.resistance.sensor_plug", "1.1k"), reading("front_left.bias.sensor_plug", "0.2"),
+                    finding("brake_switch.rear_lamps", "dropouts"), finding("brake_switch.two_traces", "output"), reading("brake_switch.contact_drop", "6.5"),
+                    reading("brake_switch.switch_ohms", "3.1"))
+      expect(both.verdict.lines.map { |line| line.suspect.place }).to contain_exactly("front_left/body_connector_to_sensor_plug", "brake_switch/switch")
+      expect(both.verdict.state).to eq("proven")
+      expect(both.suspects.first.id).to match(/front_left\.wire.* \+ brake_switch\.switch/)
+    end
+
+    it "takes one connector for the cause of two circuits, once it is shown in both" do
+      seen = [scan("C0031-13", "C0034-13"), { "kind" => "symptoms", "ids" => ["wet"] }, reading("front_left.resistance.module_plug", "1.1k"), reading("front_right.resistance.module_plug", "1.12k"),
+              finding("front_left.look_joint.module_plug", "bad")]
+      once = assess(passive, *seen)
+      expect([once.verdict.state, once.verdict.missing.flat_map(&:tests)]).to eq(["likely", ["front_right.look_joint.module_plug"]])
+      wet = assess(passive, *seen, finding("front_right.look_joint.module_plug", "bad"))
+      expect(wet.verdict.lines.map { |line| line.suspect.place }).to eq(["shared/module_plug_of_abs"])
+      expect(wet.verdict.state).to eq("proven")
+      expect(wet.verdict.suspect.text).to match(/module plug, several circuits at once \(.*front left, front right/)
     end
   end
 

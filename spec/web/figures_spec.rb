@@ -46,13 +46,33 @@ RSpec.describe Web::Svg do
     expect(xs.last).to be < Web::Svg::LineFigure::WIDTH
   end
 
+  it "draws every circuit of the trade: each wire, joint, part and member by name, within its frame" do
+    catalogue.circuits.each_key do |id|
+      line = Gadwall::Circuits::Line.new(catalogue.circuits[id], {}, catalogue)
+      drawn = Nokogiri::XML(Web::Svg::LineFigure.new(line, title: id, standings: {}).to_s).remove_namespaces!
+      width, height = drawn.at_css("svg")["viewBox"].split.last(2).map(&:to_f)
+      expect(drawn.css(".joint-name").map(&:text)).to eq(line.joints.map(&:name)), id
+      expect(drawn.css(".wire-name").size).to eq(line.wires.size * line.sections.size), id
+      expect(drawn.css(".member-name").map(&:text)).to eq(line.modules.map { |name, _| line.module_name(name) }), id
+      expect(drawn.css(".extra-name").map(&:text)).to eq(line.ring? ? [] : line.extras.map { |extra| extra["name"] }), id
+      expect(drawn.css("text").map { |text| [text["x"].to_f, text["y"].to_f] }).to all(satisfy { |x, y| x.between?(0, width) && y.between?(0, height) }), id
+    end
+  end
+
+  it "keeps the places of a vehicle's circuits apart on the plan" do
+    rows = catalogue.fitted.values.reject { |row| row["id"].match?(/park_brake_unit|epb_module|trailer_brake/) }
+    near = rows.combination(2).select { |a, b| Math.hypot(a["at"][0] - b["at"][0], a["at"][1] - b["at"][1]) < 20 }
+    expect(near.map { |a, b| [a["id"], b["id"]] }).to eq([])
+  end
+
   it "escapes what stands in names" do
     nasty = Gadwall::Circuits::Line.new(catalogue.circuits["wheel_speed_passive"], { "joints" => [{ "id" => "a", "name" => "<b>\"&" }, { "id" => "b" }], "sections" => [{ "length_m" => 1, "cross_section_mm2" => 0.5 }] }, catalogue)
     expect(Web::Svg::LineFigure.new(nasty, title: "<i>", standings: {}).to_s).to include("&lt;b&gt;").and include("&lt;i&gt;")
   end
 
   it "shows each corner's share in the plan, with the chosen one marked and a name for those who cannot see" do
-    plan = Nokogiri::XML(Web::Svg::VehiclePlan.new({ "front_left" => 0.94, "rear_axle" => 0.02, "abs_module" => 0.0 }, here: "front_left", driver_side: "right", href: ->(id) { "?#{id}" }).to_s).remove_namespaces!
+    spots = [["front_left", "front left", 0.94], ["rear_axle", "rear axle", 0.02], ["abs_module", "anti-lock module", 0.0]].map { |id, title, share| Web::Svg::VehiclePlan::Spot.new(id: id, title: title, at: [100, 150], share: share) }
+    plan = Nokogiri::XML(Web::Svg::VehiclePlan.new(spots, here: "front_left", driver_side: "right", href: ->(id) { "?#{id}" }).to_s).remove_namespaces!
     expect(plan.css("a").map { |link| [link["aria-label"], link["aria-current"]] }).to eq([["front left, 94 percent", "true"], ["rear axle, 2 percent", nil], ["anti-lock module, 0 percent", nil]])
     expect(plan.at_css(".plan-wheel")["cx"]).to eq("120")
   end
