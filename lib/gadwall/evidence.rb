@@ -3,8 +3,16 @@
 module Gadwall
   # What was seen, as core values. Items are frozen; their order does not matter to the diagnosis.
   module Evidence
-    # A test done: circuit and test of the System, result a Quantity::Reading or the id of an outcome. seq: place in the log.
-    Observation = Struct.new(:seq, :circuit, :test, :result, :typed, keyword_init: true)
+    # What may provoke a fault that comes and goes, and words for it.
+    CONDITIONS = { "wiggled" => "lead moved", "wet" => "sprayed wet", "warm" => "warmed", "cold" => "cold", "driving" => "driving", "steering_lock" => "on steering lock" }.freeze
+
+    # A test done: circuit and test of the System, result a Quantity::Reading or the id of an outcome. seq: place in the log;
+    # condition: of CONDITIONS under which it was taken, or nil.
+    Observation = Struct.new(:seq, :circuit, :test, :result, :typed, :condition, keyword_init: true) do
+      def provoked?
+        !condition.nil?
+      end
+    end
 
     # A code that stood in a scan. status: "current", "pending", "history" or nil; claim: id of data/codes/claims, or
     # "lost_abs" for a module missed on a bus; sender: name of the module that sent it, where noted.
@@ -40,15 +48,22 @@ module Gadwall
     # Something said or noticed that shifts what is likely; id of data/codes/symptoms.
     Symptom = Struct.new(:seq, :id, keyword_init: true)
 
-    # observations, scans, symptoms: Arrays of the above; open_access: keys of places already reached.
-    Body = Struct.new(:observations, :scans, :symptoms, :open_access, keyword_init: true) do
+    # observations, scans, symptoms: Arrays of the above; open_access: keys of places already reached; learned: the shop's
+    # closed cases, {template id => {fault id => count}}, {} where they are not counted.
+    Body = Struct.new(:observations, :scans, :symptoms, :open_access, :learned, keyword_init: true) do
+      def initialize(observations: [], scans: [], symptoms: [], open_access: [], learned: {})
+        super
+      end
+
       def self.empty
-        new(observations: [], scans: [], symptoms: [], open_access: [])
+        new
       end
 
       def with(observation)
-        self.class.new(observations: observations + [observation], scans: scans, symptoms: symptoms,
-                       open_access: open_access | Access.keys_of(observation))
+        dup.tap do |copy|
+          copy.observations = observations + [observation]
+          copy.open_access = open_access | Access.keys_of(observation)
+        end
       end
     end
 

@@ -49,7 +49,7 @@ RSpec.describe Gadwall::Job::Standing do
     sensor = stand(*proven_sensor, decision("new_sensor")).plan.steps.map(&:id)
     modul = stand(*proven_module, decision("new_module")).plan.steps.map(&:id)
     expect(sensor).to eq(%w[save_scan lift park_brake_service do_sensor gap torque clear])
-    expect(modul).to eq(%w[save_scan support_battery save_parameters hv_off hv_wait hv_zero accumulator battery_off do_module code calibrate clear])
+    expect(modul).to eq(%w[save_scan support_battery save_parameters hv_off hv_wait hv_zero accumulator battery_off do_module code calibrate bleed clear])
   end
 
   it "opens no step before the hold above it is signed" do

@@ -4,8 +4,9 @@ module Gadwall
   module Bench
     # One diagnosis from the first scan to a verdict, by a strategy: which test of those that can be done is done next.
     class Run
-      # verdict: the last Verdict; tests: ids done; minutes: hands-on.
-      Result = Struct.new(:verdict, :tests, :minutes, :assessment, keyword_init: true)
+      # verdict: the last Verdict; tests: ids done; minutes: hands-on; beliefs: the leading suspect of each line on the way,
+      # [[probability, suspect], ...].
+      Result = Struct.new(:verdict, :tests, :minutes, :assessment, :beliefs, keyword_init: true)
 
       # Each takes the assessment, the ids already done and the Random, and returns a NextTests::Option or nil.
       STRATEGIES = {
@@ -22,12 +23,14 @@ module Gadwall
         body = Evidence::Body.new(observations: [], scans: [scan], open_access: [],
                                   symptoms: symptoms.map { |id| Evidence::Symptom.new(seq: 0, id: id) })
         minutes = 0
+        beliefs = []
         loop do
           assessment = Diagnosis.assess(system, body)
+          beliefs.concat(assessment.verdict.lines.map { |line| [line.probability, line.suspect] })
           done = body.observations.map { |each| "#{each.circuit.id}.#{each.test.id}" }
           option = STRATEGIES.fetch(strategy).call(assessment, done, system)
           if assessment.verdict.proven? || body.observations.size >= most || option.nil?
-            return Result.new(verdict: assessment.verdict, tests: done, minutes: minutes, assessment: assessment)
+            return Result.new(verdict: assessment.verdict, tests: done, minutes: minutes, assessment: assessment, beliefs: beliefs)
           end
           minutes += option.minutes
           body = body.with(observe(vehicle, option, body.observations.size + 1))

@@ -15,8 +15,9 @@ module Gadwall
         "pick-up" => { "sensors" => "passive", "towing" => "trailer_brake_module", "fluid_level" => "none", "bus" => "none", "pump" => "none" }
       }.freeze
 
-      # One run. right: was the right repair found; p: of the verdict; condemned: was a sound module called proven.
-      Row = Struct.new(:vehicle, :family, :truths, :right, :p, :state, :tests, :minutes, :condemned, :said, keyword_init: true)
+      # One run. right: was the right repair found; p: of the verdict; condemned: was a sound module called proven; beliefs:
+      # [[probability of a leader on the way, was it right], ...].
+      Row = Struct.new(:vehicle, :family, :truths, :right, :p, :state, :tests, :minutes, :condemned, :said, :beliefs, keyword_init: true)
 
       NOISE = 0.03
       BOTCHED = 0.02
@@ -107,6 +108,7 @@ module Gadwall
       def row(name, system, vehicle, truths, result)
         Row.new(vehicle: name, family: system.fault(truths.first).first.family, truths: truths, right: right?(result.verdict, vehicle), p: result.verdict.probability,
                 state: result.verdict.state, tests: result.tests.size, minutes: result.minutes, condemned: condemned?(result.verdict, vehicle),
+                beliefs: result.beliefs.map { |p, suspect| [p, vehicle.hidden.any? { |each| mends?(suspect, each) }] },
                 said: result.verdict.lines.map { |line| "#{line.suspect.id} #{line.state} #{line.probability.round(2)}" }.join("; ")).freeze
       end
 

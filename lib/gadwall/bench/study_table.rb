@@ -4,7 +4,7 @@ module Gadwall
   module Bench
     # What a Study found, as Markdown: by family, by strategy, how well the probabilities are meant, what was condemned.
     class StudyTable
-      BANDS = [[0.8, 0.85], [0.85, 0.95], [0.95, 0.99], [0.99, 1.01]].freeze
+      BANDS = [[0.3, 0.5], [0.5, 0.7], [0.7, 0.85], [0.85, 0.95], [0.95, 0.99], [0.99, 1.01]].freeze
 
       # rows: {"advised" => [Study::Row, ...], "textbook" => [...], "cheapest" => [...]}, single faults; pairs: [Study::Row].
       def initialize(rows, pairs)
@@ -21,12 +21,12 @@ module Gadwall
         rows.count(&:right) / rows.size.to_f
       end
 
-      # [[from, to, runs, mean p, share right], ...] of the verdicts given, single faults and pairs, by their probability.
+      # [[from, to, count, mean p, share right], ...]: every leading suspect on the way, by the probability it was given.
       def self.reliability(rows)
-        given = rows.reject { |row| row.state == "open" }
+        given = rows.flat_map(&:beliefs)
         BANDS.filter_map do |from, to|
-          inside = given.select { |row| row.p >= from && row.p < to }
-          [from, to, inside.size, inside.sum(&:p) / inside.size, right(inside)] if inside.any?
+          inside = given.select { |p, _| p >= from && p < to }
+          [from, to, inside.size, inside.sum(&:first) / inside.size, inside.count(&:last) / inside.size.to_f] if inside.any?
         end
       end
 
@@ -56,7 +56,7 @@ module Gadwall
       end
 
       def calibration
-        head = "| verdicts given at | runs | mean p | right |\n|---|---|---|---|\n"
+        head = "| leader given at | times | mean p | right |\n|---|---|---|---|\n"
         head + self.class.reliability(advised + @pairs).map { |from, to, count, mean, right| "| #{from} to #{[to, 1.0].min} | #{count} | #{mean.round(3)} | #{percent(right)} |" }.join("\n")
       end
 

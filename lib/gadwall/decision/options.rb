@@ -9,13 +9,13 @@ module Gadwall
       # Replace now against test first.
       Comparison = Struct.new(:replace_now, :test_first, :break_even, :probability, :test, :advice, keyword_init: true)
 
-      attr_reader :choices, :comparison
+      attr_reader :line, :choices, :comparison
 
-      # assessment: Diagnosis::Assessment; rate: the shop's price of an hour.
-      def initialize(assessment, rate:)
+      # assessment: Diagnosis::Assessment; line: of its verdict, the one to be acted on; rate: the shop's price of an hour.
+      def initialize(assessment, line = assessment.verdict.lines.first, rate:)
         @assessment = assessment
         @rate = rate
-        @verdict = assessment.verdict
+        @line = @verdict = line
         @catalogue = assessment.system.catalogue
         @choices = rank.freeze
         @comparison = compare
@@ -39,7 +39,20 @@ module Gadwall
       end
 
       def records
-        @catalogue.repairs.values.select { |record| [@verdict.suspect.fault.repair, "any"].include?(record["hand"]) }
+        @catalogue.repairs.values.select { |record| answers?(record, @verdict.suspect) || record["hand"] == "any" }
+      end
+
+      # Is this a way to mend what is suspected, in such a circuit?
+      def answers?(record, suspect)
+        record["hand"] == suspect.repair && (record["families"].nil? || record["families"].include?(suspect.circuit.family)) && sold?(record, suspect)
+      end
+
+      # A sensor that is sold only with its hub is not to be had alone.
+      def sold?(record, suspect)
+        return true unless record["alone"]
+
+        ends = { "no" => [], "both" => %w[front rear] }.fetch(@assessment.system.sheet.answers["sensor_with_hub"]) { |given| [given] }
+        ends.none? { |name| suspect.circuit.id.start_with?(name) }
       end
 
       def build(record)
@@ -64,8 +77,8 @@ module Gadwall
 
       # The cheapest lasting job of the strongest rival.
       def other_cost
-        rival = @assessment.suspects.find { |suspect| !suspect.none? && suspect.place != @verdict.suspect.place }
-        costs = @catalogue.repairs.values.select { |record| rival && record["hand"] == rival.fault.repair && !record["safety"] }
+        rival = @assessment.suspects.find { |suspect| !suspect.none? && suspect.members.size == 1 && suspect.place != @verdict.suspect.place }
+        costs = @catalogue.repairs.values.select { |record| rival && answers?(record, rival) && !record["safety"] }
                           .map { |record| record["price"] + (record["hours"] * @rate) }
         costs.min || @rate
       end

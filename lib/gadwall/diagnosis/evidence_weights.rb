@@ -46,7 +46,7 @@ module Gadwall
 
       # density = (1 - botched) x model + botched x anything: one wrong probe cannot acquit the guilty.
       def weigh_observation(observation)
-        densities = @model.table(observation.test).densities(observation.result, duties)
+        densities = @model.table(observation.test).densities(observation.result, duties, provoked: observation.provoked?)
         slack = @catalogue.model("botched") * Botched.density(observation)
         kept = 1 - @catalogue.model("botched")
         sound = (kept * densities.sound) + slack

@@ -2,11 +2,18 @@
 
 module Gadwall
   module Diagnosis
-    # Base rates of faults, shifted by what was said and done (data/codes/symptoms.yml).
+    # Base rates of faults, shifted by what was said and done (data/codes/symptoms.yml), by how the vehicle is built
+    # (data/vehicle/circumstances.yml), and by the shop's own closed cases.
+    #
+    # Closed cases: the base rates of a kind of circuit count as so many cases (`case_weight` of the model) and the shop's own
+    # are added to them (Dirichlet counts; handbook: Bayesian statistics, from memory):
+    #   rate' = R (K rate/R + n) / (K + N), R all rates of that kind, n cases of this fault among N.
     class Priors
       def initialize(system, body)
+        @system = system
         @catalogue = system.catalogue
         @symptoms = body.symptoms.map { |symptom| @catalogue.symptoms.fetch(symptom.id) }
+        @learned = body.learned
         @intermittent = intermittence
       end
 
@@ -19,15 +26,29 @@ module Gadwall
 
       # Prior of each atom at each duty: [duty index][atom index].
       def by_atom(circuit, duties)
-        circuit.model.kept([:priors, @symptoms.map { |symptom| symptom["id"] }.sort]) { spread(circuit.model, duties) }
+        factors = factors_for(circuit)
+        cases = @learned.fetch(circuit.line.id, NO_CASES)
+        circuit.model.kept([:priors, factors, @intermittent, cases]) { spread(circuit.model, duties, factors, cases) }
       end
 
       # Base rate of a shared cause, shifted like that of a fault.
       def shared_rate(cause)
-        shifted(cause.rate, "#{cause.place.delete_prefix('shared/')}.#{cause.id.split('.').last}")
+        factors = @symptoms.flat_map { |symptom| (symptom["factors"] || {}).to_a }
+        cause.rate * factor("#{cause.place.delete_prefix('shared/')}.#{cause.id.split('.').last}", factors)
       end
 
       private
+
+      NO_CASES = {}.freeze
+
+      # [[pattern, factor], ...] of what was said and of how the vehicle is built, as far as they speak of this circuit.
+      def factors_for(circuit)
+        said = @symptoms.select { |symptom| symptom["families"].nil? || symptom["families"].include?(circuit.family) }
+        built = @catalogue.circumstances.select do |row|
+          File.fnmatch(row["circuits"], circuit.id) && row["when"].all? { |field, value| @system.sheet.answers[field] == value }
+        end
+        (said + built).flat_map { |row| (row["factors"] || {}).to_a }.sort
+      end
 
       # Vehicles come for a lamp: what can light none is seldom the reason (by atom). A joint of ten ohms in a sensor line
       # is a fault, but not the one that brought the vehicle in.
@@ -41,11 +62,12 @@ module Gadwall
         said = @symptoms.filter_map { |symptom| symptom["intermittent"] }
         return said.max if said.any?
 
-        @symptoms.empty? ? 1.0 : @catalogue.symptoms.values.filter_map { |symptom| symptom["unsaid"] }.min
+        complaints = @symptoms.select { |symptom| symptom["group"] == "complaint" }
+        complaints.empty? ? 1.0 : @catalogue.symptoms.values.filter_map { |symptom| symptom["unsaid"] }.min
       end
 
-      def spread(model, duties)
-        rates = model.faults.map { |fault| rate(fault) }
+      def spread(model, duties, factors, cases)
+        rates = counted(model, cases).zip(model.faults).map { |rate, fault| rate * factor("#{fault.place}.#{fault.mode}", factors) }
         shares = model.faults.map { |fault| duty_shares(fault, duties.size) }
         duties.each_with_index.map do |duty, d|
           lit = complaint(model, duty)
@@ -53,14 +75,19 @@ module Gadwall
         end
       end
 
-      def rate(fault)
-        shifted(fault.rate, "#{fault.place}.#{fault.mode}")
+      # Base rates with the shop's own cases of this kind of circuit counted in.
+      def counted(model, cases)
+        rates = model.faults.map(&:rate)
+        return rates if cases.empty?
+
+        weight = @catalogue.model("case_weight")
+        all = rates.sum
+        known = model.faults.map { |fault| cases.fetch(fault.id, 0) }
+        rates.zip(known).map { |rate, count| all * ((weight * rate / all) + count) / (weight + known.sum) }
       end
 
-      def shifted(base, key)
-        @symptoms.reduce(base) do |rate, symptom|
-          (symptom["factors"] || {}).reduce(rate) { |now, (pattern, factor)| File.fnmatch(pattern, key) ? now * factor : now }
-        end
+      def factor(key, factors)
+        factors.reduce(1.0) { |product, (pattern, factor)| File.fnmatch(pattern, key) ? product * factor : product }
       end
 
       # Always there; or coming and going, evenly over the duties of the model.

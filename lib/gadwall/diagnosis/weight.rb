@@ -35,7 +35,7 @@ module Gadwall
       # as a sound line gives it), and the share that the 'anything' part of the mixture has in explaining it.
       def row(observation, lead, rival)
         slack = @share * Botched.density(observation)
-        densities = observation.circuit.model.table(observation.test).densities(observation.result, @posterior.duties)
+        densities = observation.circuit.model.table(observation.test).densities(observation.result, @posterior.duties, provoked: observation.provoked?)
         sound = ((1 - @share) * densities.sound) + slack
         sums = { lead => [0.0, 0.0], rival => [0.0, 0.0] }
         surprise = 0.0

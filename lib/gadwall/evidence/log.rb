@@ -10,9 +10,11 @@ module Gadwall
 
       attr_reader :entries, :system
 
-      # entries: Array of Hash; system: Vehicle::System. Raises InputError that names the entry.
-      def initialize(entries, system)
+      # entries: Array of Hash; system: Vehicle::System; learned: the shop's closed cases (Body). Raises InputError that names
+      # the entry.
+      def initialize(entries, system, learned: {})
         @system = system
+        @learned = learned
         @entries = entries.each_with_index.map { |entry, i| { "seq" => i + 1 }.merge(entry) }.freeze
         @withdrawn = withdrawals
         freeze
@@ -37,14 +39,19 @@ module Gadwall
         before = standing.reject { |entry| entry["phase"] == "after" }
         observations = before.select { |entry| %w[reading finding].include?(entry["kind"]) }.map { |entry| observation(entry) }
         Body.new(observations: observations, scans: of_kind(before, "scan").map { |entry| scan(entry) },
-                 symptoms: symptoms(before), open_access: open_access(before, observations))
+                 symptoms: symptoms(before), open_access: open_access(before, observations), learned: shop_cases? ? @learned : {})
+      end
+
+      # Are the shop's closed cases counted? Until somebody says that this vehicle is not like them.
+      def shop_cases?
+        of("symptoms").none? { |entry| entry["shop_cases"] == false }
       end
 
       # An entry as an Observation. Raises InputError with the entry's place in the log.
       def observation(entry)
         circuit, test = system.test(entry["test"])
         typed = (entry["reading"] || entry["result"]).to_s
-        Observation.new(seq: entry["seq"], circuit: circuit, test: test, result: Result.of(test, typed), typed: said(test, typed)).freeze
+        Observation.new(seq: entry["seq"], circuit: circuit, test: test, result: Result.of(test, typed), typed: said(test, typed), condition: condition(entry)).freeze
       rescue InputError => error
         raise located(error, entry)
       end
@@ -70,6 +77,14 @@ module Gadwall
           end
           [entry["entry"], entry]
         end
+      end
+
+      def condition(entry)
+        given = entry["condition"]
+        return nil if given.nil? || given == ""
+        return given if CONDITIONS.key?(given)
+
+        raise UnknownNameError.new(field: "condition", given: given, known: CONDITIONS.keys)
       end
 
       def said(test, typed)

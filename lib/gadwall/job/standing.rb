@@ -7,18 +7,40 @@ module Gadwall
       STAGES = %w[intake codes trace decide repair proof report].freeze
       NAMES = { "intake" => "Taken in", "codes" => "First scan", "trace" => "Trace", "decide" => "Decide", "repair" => "Repair", "proof" => "Prove", "report" => "Hand over" }.freeze
 
-      attr_reader :assessment, :options, :plan, :proof, :decision, :stage
+      attr_reader :assessment, :plan, :proof, :stage
 
       # log: Evidence::Log; rate: the shop's price of an hour.
       def initialize(log, rate:)
         @log = log
         @assessment = Diagnosis.assess(log.system, log.body)
-        @options = Decision::Options.new(@assessment, rate: rate)
-        @decision = log.of("decision").last
-        @choice = @decision && @options.choice(@decision["option"])
-        @plan = @choice && Repair::Plan.new(log.system.sheet, @assessment.verdict.suspect, @choice, log)
+        @offers = @assessment.verdict.lines.map { |line| Decision::Options.new(@assessment, line, rate: rate) }
+        @plan = decided? ? Repair::Plan.new(log.system.sheet, chosen, log) : nil
         @proof = Proof::Check.new(log, @assessment)
         @stage = find_stage
+      end
+
+      # The options of the line of inquiry that is to be decided now; of the first once all are.
+      def options
+        @offers.find { |offer| decision_of(offer).nil? } || @offers.first
+      end
+
+      # How many lines are decided, of how many.
+      def decided_count
+        [@offers.count { |offer| decision_of(offer) }, @offers.size]
+      end
+
+      # The last decision, once every line has one; nil before.
+      def decision
+        decided? ? @log.of("decision").last : nil
+      end
+
+      # What is done: [[suspect, Decision::Options::Choice], ...], of the lines decided so far.
+      def chosen
+        @offers.filter_map do |offer|
+          entry = decision_of(offer) or next
+          choice = offer.choice(entry["option"])
+          choice && [offer.line.suspect, choice]
+        end
       end
 
       def handed_over?
@@ -34,8 +56,8 @@ module Gadwall
         case stage
         when "codes" then "Taken in. No scan yet: read every module before anything is touched."
         when "trace" then trace_sentence
-        when "decide" then "#{sure} #{@assessment.verdict.suspect.text}. The customer has not chosen yet."
-        when "repair" then "#{@choice.name}. #{@plan.steps.count(&:done?)} of #{@plan.steps.size} steps signed."
+        when "decide" then "#{sure} #{options.line.suspect.text}. The customer has not chosen yet."
+        when "repair" then "#{chosen.map { |_, choice| choice.name }.join('; ')}. #{@plan.steps.count(&:done?)} of #{@plan.steps.size} steps signed."
         when "proof" then "Repaired. Open before hand-over: #{@proof.open_points.size}."
         else handed_over? ? "Handed over." : "Proven gone. Ready to hand over."
         end
@@ -55,10 +77,20 @@ module Gadwall
 
       private
 
+      def decided?
+        chosen.size == @offers.size
+      end
+
+      # A decision names its place; one without a place belongs to the first line.
+      def decision_of(offer)
+        entries = @log.of("decision")
+        entries.find { |entry| entry["place"] == offer.line.suspect.place } || (offer.equal?(@offers.first) ? entries.find { |entry| entry["place"].nil? } : nil)
+      end
+
       def find_stage
         return "report" if handed_over?
         return "codes" unless @log.of("scan").any? { |entry| entry["phase"] != "after" } || @log.of("scan_skipped").any?
-        return after_decision if @choice
+        return after_decision if decided?
 
         @assessment.verdict.proven? ? "decide" : "trace"
       end

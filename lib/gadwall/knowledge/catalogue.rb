@@ -4,7 +4,7 @@ module Gadwall
   module Knowledge
     # Everything in data/, by name.
     class Catalogue
-      attr_reader :circuits, :fitted, :modules, :claims, :failure_types, :chassis_codes, :circuit_words, :side_words, :j1939, :failure_modes_j1939,
+      attr_reader :circuits, :fitted, :questions, :circumstances, :modules, :claims, :failure_types, :chassis_codes, :circuit_words, :side_words, :j1939, :failure_modes_j1939,
                   :access, :cautions, :gates, :repairs, :steps, :drive, :symptoms
 
       # folder: the path of data/. Raises KnowledgeError for a record that cannot be used.
@@ -12,6 +12,8 @@ module Gadwall
         @folder = folder
         @circuits = templates.freeze
         @fitted = by_id("vehicle/circuits")
+        @questions = by_id("vehicle/questions")
+        @circumstances = list("vehicle/circumstances")
         @modules = by_id("vehicle/modules")
         @claims = by_id("codes/claims")
         @failure_types = by_id("codes/failure_types")

@@ -6,7 +6,7 @@ module Gadwall
     class Check
       Item = Struct.new(:id, :title, :text, :done, :good, :detail, keyword_init: true)
 
-      attr_reader :comparison, :telling, :repeat
+      attr_reader :comparison
 
       # log: Evidence::Log; assessment: of the evidence before the repair.
       def initialize(log, assessment)
@@ -15,13 +15,17 @@ module Gadwall
         first = log.of("scan").find { |entry| entry["phase"] != "after" }
         last = log.of("scan").reverse.find { |entry| entry["phase"] == "after" }
         @comparison = first && last ? ScanComparison.new(first, last) : nil
-        @telling = assessment.weights.reject { |row| assessment.coverage.sound?(row.observation) }.max_by(&:bits)&.observation
-        @repeat = repeated
+        @tellings = assessment.verdict.lines.filter_map { |line| telling_of(line) }.uniq
         freeze
       end
 
       def items
-        [scan_item, *repeat_item, *drive_items]
+        [scan_item, *repeat_items, *drive_items]
+      end
+
+      # The reading that told most for a line of inquiry, to be taken again: the first that was not yet; nil when all were.
+      def telling
+        @tellings.find { |observation| repeated(observation).nil? }
       end
 
       def proven?
@@ -35,11 +39,15 @@ module Gadwall
 
       private
 
-      # The same test again, after the repair, as an Observation.
-      def repeated
-        return nil unless @telling
+      # Of the readings that are not as they should be in this line's circuits, the one that spoke most for its suspect.
+      def telling_of(line)
+        mine = @assessment.weights.select { |row| line.inquiry.covers?(row.observation.circuit.id) && !@assessment.coverage.sound?(row.observation) }
+        mine.max_by(&:bits)&.observation
+      end
 
-        id = "#{@telling.circuit.id}.#{@telling.test.id}"
+      # The same test again, after the repair, as an Observation.
+      def repeated(observation)
+        id = "#{observation.circuit.id}.#{observation.test.id}"
         entry = @log.standing.reverse.find { |each| each["phase"] == "after" && each["test"] == id }
         entry && @log.observation(entry)
       end
@@ -49,12 +57,12 @@ module Gadwall
                  detail: @comparison && "#{@comparison.gone.size} gone, #{@comparison.stayed.size} stayed, #{@comparison.new.size} new, #{@comparison.turned_to_history.size} turned to history")
       end
 
-      def repeat_item
-        return [] unless @telling
-
-        good = @repeat && @assessment.coverage.sound?(@repeat)
-        [Item.new(id: "repeat", title: "The telling reading again: #{@telling.test.title}", text: @telling.test.where, done: !@repeat.nil?, good: good,
-                  detail: "before #{@telling.typed}#{", after #{@repeat.typed}" if @repeat}")]
+      def repeat_items
+        @tellings.map do |observation|
+          again = repeated(observation)
+          Item.new(id: "repeat", title: "The telling reading again: #{observation.test.title}", text: observation.test.where, done: !again.nil?, good: again && @assessment.coverage.sound?(again),
+                   detail: "before #{observation.typed}#{", after #{again.typed}" if again}")
+        end
       end
 
       def drive_items

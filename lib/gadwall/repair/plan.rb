@@ -21,10 +21,10 @@ module Gadwall
 
       attr_reader :steps
 
-      # sheet: Vehicle::Sheet; suspect: what is repaired; choice: Decision::Options::Choice; log: Evidence::Log.
-      def initialize(sheet, suspect, choice, log)
+      # sheet: Vehicle::Sheet; jobs: [[suspect, Decision::Options::Choice], ...], what is repaired and how; log: Evidence::Log.
+      def initialize(sheet, jobs, log)
         @catalogue = log.system.catalogue
-        @words = words(sheet, suspect, choice)
+        @words = jobs.flat_map { |suspect, choice| words(sheet, suspect, choice) }.uniq
         @entries = log.of("step")
         @steps = build.freeze
       end
@@ -58,12 +58,29 @@ module Gadwall
 
       private
 
+      # Repairs with a step of their own; what else is renewed shares one.
+      OWN_STEP = %w[mend_wire mend_joint renew_sensor renew_ring clean_ring renew_module].freeze
+      ADJUSTED = %w[calibrate code_module write_parameters remount].freeze
+
       def words(sheet, suspect, choice)
-        wheel = suspect.circuit.wheel? && suspect.fault.repair != "renew_module"
-        [*%w[always], suspect.fault.repair, *(choice.id == "watch" ? [] : choice.needs), *("recall" if choice.id == "watch"),
-         *("wheel" if wheel), *("module" if suspect.fault.repair == "renew_module"), *("rear" if wheel && suspect.circuit.id.start_with?("rear")),
-         *("high_voltage" if sheet.power != "combustion" && suspect.fault.repair == "renew_module"),
-         *("accumulator" if sheet.booster == "electric_pump"), sheet.park_brake] - (choice.id == "watch" ? [suspect.fault.repair, "wheel", "module"] : [])
+        return ["always", *choice.needs, "recall", *("accumulator" if sheet.booster == "electric_pump"), sheet.park_brake] if choice.id == "watch"
+
+        ["always", *repair_words(sheet, suspect), *choice.needs, *("accumulator" if sheet.booster == "electric_pump"), sheet.park_brake]
+      end
+
+      def repair_words(sheet, suspect)
+        repair = suspect.repair
+        module_work = repair == "renew_module"
+        wheel = suspect.circuit.wheel? && !module_work
+        work = if OWN_STEP.include?(repair) then repair
+               else ADJUSTED.include?(repair) ? "adjust" : "part"
+               end
+        [work, *("wheel" if wheel), *("rear" if wheel && suspect.circuit.id.start_with?("rear")), *("module" if module_work), *("bleed" if opens_hydraulics?(sheet, suspect)), *("high_voltage" if module_work && sheet.power != "combustion")]
+      end
+
+      # A module in one piece with its hydraulic unit takes the lines with it.
+      def opens_hydraulics?(sheet, suspect)
+        suspect.repair == "renew_module" && suspect.circuit.module == "abs" && sheet.unit == "one_piece"
       end
 
       def build

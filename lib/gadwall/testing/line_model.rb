@@ -32,7 +32,7 @@ module Gadwall
 
       # What a test shows: TestTable, computed once.
       def table(test)
-        @tables[test.id] ||= TestTable.new(self, test, @catalogue.model("window_looks"))
+        @tables[test.id] ||= TestTable.new(self, test, @catalogue.model("window_looks"), @catalogue.model("provoked_looks"))
       end
 
       # Chances that each monitor trips, with the line sound, with its module dead, and by atom.

@@ -12,11 +12,13 @@ module Gadwall
 
       attr_reader :test, :rows, :row_of, :caught_row_of
 
-      # model: LineModel; test: Test; looks: momentary looks that a minute of watching is worth.
-      def initialize(model, test, looks)
+      # model: LineModel; test: Test; looks: momentary looks that a minute of watching is worth; provoked_looks: that one
+      # look is worth while the fault is provoked by water, warmth or movement.
+      def initialize(model, test, looks, provoked_looks)
         @model = model
         @test = test
         @looks = looks
+        @provoked_looks = provoked_looks
         predict(model.predictor)
         @scheme = test.numeric? ? Regions.new(@sound, model.predictor.scale(test)) : test.outcomes.keys
         cut_into_rows
@@ -43,7 +45,8 @@ module Gadwall
       end
 
       # The chance that one doing of the test meets a fault of this duty.
-      def meeting_chance(duty)
+      def meeting_chance(duty, provoked: false)
+        duty = 1 - ((1 - duty)**@provoked_looks) if provoked
         return 1.0 if duty == 1.0 || %w[table wiggle].include?(test.kind)
 
         test.window? ? 1 - ((1 - duty)**@looks) : duty
@@ -57,10 +60,10 @@ module Gadwall
       # How likely a result is: Densities with the line sound, the module unpowered, and by duty and atom.
       Densities = Struct.new(:sound, :unpowered, :by_duty)
 
-      # result: Quantity::Reading or an outcome id; duties: [1.0, ...].
-      def densities(result, duties)
+      # result: Quantity::Reading or an outcome id; duties: [1.0, ...]; provoked: was it taken while something provoked?
+      def densities(result, duties, provoked: false)
         @densities.shift if @densities.size > KEPT_RESULTS
-        @densities[result] ||= Densities.new(@sound.density(result), @unpowered.density(result), duties.map { |duty| row_of_densities(result, duty) })
+        @densities[[result, provoked]] ||= Densities.new(@sound.density(result), @unpowered.density(result), duties.map { |duty| row_of_densities(result, duty, provoked) })
       end
 
       # How likely a result is with the circuit sound.
@@ -142,8 +145,8 @@ module Gadwall
         row.each_with_index.all? { |chance, i| (chance - other[i]).abs < 2e-3 }
       end
 
-      def row_of_densities(result, duty)
-        met = meeting_chance(duty)
+      def row_of_densities(result, duty, provoked)
+        met = meeting_chance(duty, provoked: provoked)
         unmet = (1 - met) * @sound.density(result)
         shown = duty == 1.0 ? @present : @caught
         known = {}
