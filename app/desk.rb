@@ -18,12 +18,14 @@ module Web
       end
     end
 
-    attr_reader :jobs, :entries
+    attr_reader :jobs, :entries, :code_words, :templates
 
     def initialize(database)
       @database = database
       @jobs = Store::JobStore.new(database)
       @entries = Store::EntryStore.new(database)
+      @code_words = Store::CodeWordStore.new(database)
+      @templates = Store::TemplateStore.new(database)
       @systems = {}
       @models = {}
       @files = {}
@@ -34,6 +36,13 @@ module Web
     def file(number)
       job = jobs.find(number)
       open_file(job, entries.for_job(job))
+    end
+
+    # Raises Gadwall::InputError where what was seen does not fit the new sheet: a reading at a joint that is gone.
+    def refine(job, vehicle)
+      system = system_for(vehicle)
+      Gadwall::Evidence::Log.new(entries.for_job(job), system).body
+      jobs.refine(job, vehicle)
     end
 
     def all_files
@@ -65,14 +74,16 @@ module Web
 
     private
 
-    # The log only grows, so job and length name its contents, and what was computed from them holds.
+    # The log only grows, so job, sheet, length and closed cases name its contents, and what was computed from them holds.
     def open_file(job, entries)
-      @lock.synchronize { @files[[job.id, entries.size]] } || begin
-        log = Gadwall::Evidence::Log.new(entries, system_for(job.vehicle))
+      learned = @entries.learned(except: job)
+      key = [job.id, job.vehicle.hash, entries.size, learned.hash]
+      @lock.synchronize { @files[key] } || begin
+        log = Gadwall::Evidence::Log.new(entries, system_for(job.vehicle), learned: learned)
         file = File.new(job: job, log: log, standing: Gadwall::Job::Standing.new(log, rate: RATE)).freeze
         @lock.synchronize do
           @files.shift if @files.size > KEPT_FILES
-          @files[[job.id, entries.size]] = file
+          @files[key] = file
         end
       end
     end

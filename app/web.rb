@@ -15,7 +15,7 @@ Dir[File.join(__dir__, "routes", "*.rb")].sort.each { |file| require file }
 module Web
   # Settings, middleware, error pages, and the visible list of areas.
   class App < Sinatra::Base
-    AREAS = [Routes::Intake, Routes::Bay, Routes::Codes, Routes::Trace, Routes::Decide, Routes::Repair, Routes::Proof, Routes::Report].freeze
+    AREAS = [Routes::Intake, Routes::Bay, Routes::Vehicle, Routes::Codes, Routes::Trace, Routes::Decide, Routes::Repair, Routes::Proof, Routes::Report].freeze
     POLICY = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self'; connect-src 'self'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'"
     MOST_BYTES = 1_000_000
 

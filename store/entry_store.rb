@@ -19,6 +19,15 @@ module Store
       @database[:entries].order(:job_id, :seq).all.group_by { |row| row[:job_id] }.transform_values { |rows| rows.map { |row| entry(row) } }
     end
 
+    # What the shop's closed jobs turned out to be: {template id => {fault id => count}}, but for one job. Written at the
+    # hand-over, so that a better engine does not change what was found.
+    def learned(except: nil)
+      closed = @database[:entries].where(kind: "handover")
+      closed = closed.exclude(job_id: except.id) if except
+      causes = closed.select_map(:payload).flat_map { |payload| JSON.parse(payload)["causes"] || [] }
+      causes.group_by { |cause| cause["template"] }.transform_values { |rows| rows.map { |row| row["fault"] }.tally }
+    end
+
     # Writes one entry. seen: the last seq that the writer's page showed (nil: does not matter); token: of the form.
     # Returns :written, or :repeated for a form that was already taken. Raises Conflict when others wrote meanwhile.
     def append(job, entry, at:, by: "", seen: nil, token: nil)

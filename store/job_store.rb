@@ -37,6 +37,12 @@ module Store
       raise refused(error, customer, complaint)
     end
 
+    # A sheet refined or corrected. vehicle: Hash. Returns the Job as it is now.
+    def refine(job, vehicle)
+      jobs.where(id: job.id).update(vehicle: JSON.generate(vehicle))
+      find(job.number)
+    end
+
     private
 
     REFUSALS = { "customer_is_named" => ["customer", "a name of 1 to 200 letters"], "complaint_is_told" => ["complaint", "what the customer says, up to 4000 letters"] }.freeze

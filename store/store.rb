@@ -16,10 +16,10 @@ module Store
     end
   end
 
-  # No job of that number.
+  # No job of that number, no template of that name.
   class NotFound < Gadwall::Error
-    def initialize(number)
-      super("There is no job #{number.to_s[0, 20]}. The bay list shows all that are known.")
+    def initialize(number, kind: "job")
+      super("There is no #{kind} #{number.to_s[0, 20]}. The bay list shows all jobs that are known.")
     end
   end
 
@@ -40,3 +40,5 @@ end
 
 require_relative "job_store"
 require_relative "entry_store"
+require_relative "code_word_store"
+require_relative "template_store"

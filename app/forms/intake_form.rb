@@ -4,12 +4,15 @@ module Web
   module Forms
     # A vehicle taken in. Gathers all field errors, keeps what was typed, yields the sheet.
     class IntakeForm
-      FIELDS = %w[name vin customer complaint tyre teeth layout front rear driver_side power booster park_brake].freeze
+      SENSORS = { "active" => "Active, two wires", "passive" => "Passive, two wires", "direction" => "Active, tells direction and gap" }.freeze
+      FIELDS = (%w[name vin customer complaint tyre teeth front rear like] + Gadwall::Vehicle::FIELDS.keys).freeze
       TRIAGE = { "red_lamp" => "Red brake lamp on", "soft_pedal" => "Pedal without force, or sinking", "dark_brake_lights" => "Brake lights do not light", "park_brake_fails" => "Park brake will not hold or let go" }.freeze
 
       attr_reader :values, :errors
 
-      def initialize(params)
+      # known: {id => sheet} of the shop's vehicle templates, to start from.
+      def initialize(params, known: {})
+        @known = known
         @values = FIELDS.to_h { |field| [field, params[field].to_s.strip] }
         @symptoms = Array(params["symptoms"]).map(&:to_s)
         @triage = Array(params["triage"]).map(&:to_s) & TRIAGE.keys
@@ -23,11 +26,13 @@ module Web
         errors.empty?
       end
 
-      # The vehicle sheet as a Hash with String keys.
+      # The vehicle sheet as a Hash with String keys: a known one where it is like that, else by the answers.
       def vehicle
-        sheet = values.slice("name", "tyre", "teeth", "layout", "driver_side", "power", "booster", "park_brake").reject { |_, value| value.empty? }
-        sheet["vin"] = values["vin"] unless values["vin"].empty?
-        sheet.merge("sensors" => { "front" => values["front"], "rear" => values["rear"] })
+        own = values.slice("name", "vin").reject { |_, value| value.empty? }
+        return @known.fetch(values["like"]).merge(own) if @known.key?(values["like"])
+
+        answers = values.slice("tyre", "teeth", *Gadwall::Vehicle::FIELDS.keys).reject { |_, value| value.empty? }
+        own.merge(answers, "sensors" => { "front" => values["front"], "rear" => values["rear"] })
       end
 
       # The first entry of the log.

@@ -10,7 +10,7 @@ module Web
         end
 
         app.post("/jobs") do
-          form = Forms::IntakeForm.new(params)
+          form = Forms::IntakeForm.new(params, known: desk.templates.all.to_h { |template| [template.id.to_s, template.vehicle] })
           unless form.ok?
             status 422
             next erb(:"intake/new", locals: { form: form, values: form.values, errors: form.errors })

@@ -42,7 +42,7 @@ module Web
           words = params["words"].to_s.strip
           next proof_again(file, { "handover" => "Open: #{points.join(', ')}. Say what the customer was told about it, or finish it first." }, typed: words) if points.any? && words.empty?
 
-          save(file, { "kind" => "handover", "words" => words, "open" => points }, :"proof/show", form: nil, typed: nil) { redirect to("/jobs/#{file.job.number}/report"), 303 }
+          save(file, { "kind" => "handover", "words" => words, "open" => points, "causes" => causes(file) }, :"proof/show", form: nil, typed: nil) { redirect to("/jobs/#{file.job.number}/report"), 303 }
         end
 
         app.helpers(Showing)
@@ -55,6 +55,12 @@ module Web
           return file if file.standing.plan&.done? && !file.standing.handed_over?
 
           raise Gadwall::InputError.new(field: "proof", given: file.job.number, expected: "a job whose repair steps are all signed, not handed over yet")
+        end
+
+        # What it turned out to be, for the shop's memory: only what was proven.
+        def causes(file)
+          proven = file.standing.assessment.verdict.lines.select(&:proven?).reject { |line| line.suspect.cause }
+          proven.flat_map { |line| line.suspect.members }.map { |circuit, fault| { "template" => circuit.line.id, "fault" => fault.id } }
         end
 
         def to_proof(file)

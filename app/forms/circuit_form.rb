@@ -1,0 +1,146 @@
+# frozen_string_literal: true
+
+module Web
+  module Forms
+    # One circuit of a vehicle sheet as it is typed: joints, leads, colours, pins, figures. Keeps what was typed, gathers the
+    # errors by field ("joints.1.minutes"), and yields the adaptation that the sheet keeps.
+    class CircuitForm
+      MOST_JOINTS = 14
+      OPERATIONS = /\A(add|remove|up|down):(\d{1,2})\z/
+      NEW_SECTION = { "length_m" => "1", "cross_section_mm2" => "0.5" }.freeze
+
+      attr_reader :joints, :sections, :wires, :values, :errors
+
+      # The form of a line as it stands. line: Gadwall::Circuits::Line; adaptation: of the sheet, {} for the template's own.
+      def self.of(line, adaptation)
+        joints = line.joints.map { |joint| joint.to_h.transform_keys(&:to_s).merge("minutes" => joint.minutes.to_s) }
+        sections = line.sections.map { |each| { "length_m" => each.length_m.to_s, "cross_section_mm2" => size_of(line, each, adaptation).to_s, "flexes" => each.flexes, "needs" => each.needs } }
+        wires = line.wires.to_h { |wire| [wire.id, { "colour" => wire.colour }] }
+        values = (adaptation["values"] || {}).transform_values { |value| value.is_a?(Hash) ? value.transform_values(&:to_s) : { "value" => value.to_s } }
+        new(line.template, "joints" => joints, "sections" => sections, "wires" => wires, "values" => values)
+      end
+
+      def self.size_of(line, section, adaptation)
+        (adaptation["sections"] || line.template["sections"])[line.sections.index(section)]["cross_section_mm2"]
+      end
+      private_class_method :size_of
+
+      # template: of data/circuits; params: as posted, lists as Arrays or as Hashes by number.
+      def initialize(template, params)
+        @template = template
+        @joints = list(params["joints"])
+        @sections = list(params["sections"])
+        @wires = hash(params["wires"]).transform_values { |wire| hash(wire) }
+        @values = hash(params["values"]).transform_values { |value| hash(value) }
+        @errors = {}
+      end
+
+      # Adds, removes or moves a joint. operation: "add:1" (after joint 1), "remove:2", "up:2", "down:1"; others do nothing.
+      def apply(operation)
+        name, at = OPERATIONS.match(operation.to_s)&.captures
+        index = at.to_i
+        return unless name && index < joints.size
+
+        case name
+        when "add" then add(index)
+        when "remove" then remove(index)
+        when "up" then swap(index - 1) if index.positive?
+        when "down" then swap(index) if index < joints.size - 1
+        end
+      end
+
+      # The adaptation as on the sheet. Fills `errors`.
+      def adaptation
+        { "joints" => joints.each_with_index.map { |joint, i| joint_from(joint, i) }, "sections" => sections.each_with_index.map { |section, i| section_from(section, i) },
+          "wires" => wires.transform_values { |wire| { "colour" => wire["colour"].to_s.strip[0, 40] } }, "values" => values_from }.reject { |_, part| part.empty? }
+      end
+
+      private
+
+      def list(given)
+        rows = given.is_a?(Hash) ? given.sort_by { |key, _| key.to_i }.map(&:last) : Array(given)
+        rows.first(MOST_JOINTS).map { |row| hash(row) }
+      end
+
+      def hash(given)
+        given.is_a?(Hash) ? given.to_h : {}
+      end
+
+      def add(index)
+        return errors["joints"] = "#{MOST_JOINTS} joints; more cannot be drawn." if joints.size >= MOST_JOINTS
+
+        joints.insert(index + 1, { "name" => "joint #{joints.size + 1}", "minutes" => "4", "pins" => {} })
+        sections.insert([index, sections.size].min, NEW_SECTION.dup)
+      end
+
+      def remove(index)
+        return errors["joints"] = "#{joints[index]['name']} holds a part of this circuit and stays." if (@template["keep"] || []).include?(joints[index]["id"]) || joints.size < 2
+
+        joints.delete_at(index)
+        sections.delete_at([index, sections.size - 1].min)
+      end
+
+      def swap(index)
+        joints[index], joints[index + 1] = joints[index + 1], joints[index]
+      end
+
+      def joint_from(joint, index)
+        name = joint["name"].to_s.strip[0, 60]
+        errors["joints.#{index}.name"] = "Empty. Say what the joint is called, such as 'sill connector'." if name.empty?
+        made = { "id" => id_of(joint, name, index), "name" => name, "minutes" => number(joint["minutes"], "joints.#{index}.minutes", 0, 240, "minutes to reach it"), "exposed" => ticked?(joint["exposed"]),
+                 "needs" => ("wheel_off" if ticked?(joint["needs"]) || joint["needs"] == "wheel_off"), "pins" => hash(joint["pins"]).transform_values { |pin| pin.to_s.strip[0, 12] } }
+        made["needs"] = joint["needs"] if %w[relay_out board_off].include?(joint["needs"])
+        %w[with module].each { |key| made[key] = joint[key].to_s.strip unless joint[key].to_s.strip.empty? }
+        made["passes"] = true if ticked?(joint["passes"])
+        made.compact
+      end
+
+      # A joint keeps its id, since tests are named by it; a new one gets its name's.
+      def id_of(joint, name, index)
+        given = joint["id"].to_s
+        return given if given.match?(/\A[a-z][a-z0-9_]*\z/)
+
+        base = name.downcase.gsub(/[^a-z0-9]+/, "_").sub(/\A[^a-z]+/, "").chomp("_")
+        base = "joint" if base.empty?
+        taken = joints.each_with_index.reject { |_, i| i == index }.map { |other, _| other["id"].to_s }
+        joint["id"] = ([base] + (2..99).map { |n| "#{base}_#{n}" }).find { |id| !taken.include?(id) }
+      end
+
+      def section_from(section, index)
+        { "length_m" => number(section["length_m"], "sections.#{index}.length_m", 0.01, 60, "metres"), "cross_section_mm2" => size(section["cross_section_mm2"], index),
+          "flexes" => ticked?(section["flexes"]), "needs" => ("wheel_off" if ticked?(section["needs"]) || section["needs"] == "wheel_off") }.compact
+      end
+
+      def size(given, index)
+        value = Float(given.to_s.tr(",", "."), exception: false)
+        Gadwall::Knowledge.catalogue.wire_ohm_per_m(value.to_f)
+        value
+      rescue Gadwall::UnknownNameError => error
+        errors["sections.#{index}.cross_section_mm2"] = error.message
+        given
+      end
+
+      def values_from
+        values.each_with_object({}) do |(name, value), kept|
+          next if value["value"].to_s.strip.empty? || !@template["values"].key?(name)
+
+          figure = { "value" => number(value["value"], "values.#{name}", 1e-6, 1e9, @template["values"][name]["unit"]) }
+          figure["tolerance"] = number(value["tolerance"], "values.#{name}", 0.001, 1, "share, such as 0.05") unless value["tolerance"].to_s.strip.empty?
+          kept[name] = figure
+        end
+      end
+
+      def number(given, field, low, high, unit)
+        value = Float(given.to_s.strip.tr(",", "."), exception: false)
+        return value == value&.to_i ? value.to_i : value if value&.between?(low, high)
+
+        errors[field] = "'#{given.to_s[0, 20]}' cannot be used; a number from #{low} to #{high} (#{unit})."
+        given
+      end
+
+      def ticked?(given)
+        [true, "1", "on", "true"].include?(given)
+      end
+    end
+  end
+end

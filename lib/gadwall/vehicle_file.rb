@@ -1,0 +1,26 @@
+# frozen_string_literal: true
+
+require "json"
+
+module Gadwall
+  # A vehicle sheet as JSON, to be opened elsewhere: docs/formats/vehicle.schema.json says what may stand in it.
+  module VehicleFile
+    VERSION = 1
+    SCHEMA = File.join(ROOT, "docs/formats/vehicle.schema.json")
+
+    # text: JSON. Returns the sheet as a Hash, checked: every circuit of it can be built. Raises InputError, one sentence.
+    def self.parse(text)
+      data = JSON.parse(text, max_nesting: 40)
+      CaseFile::SchemaCheck.for(SCHEMA).check(data)
+      Vehicle::System.build(Vehicle::Sheet.new(data["vehicle"]))
+      data["vehicle"]
+    rescue JSON::ParserError, EncodingError => error
+      raise InputError.new(field: "vehicle file", given: error.message[/line \d+ column \d+/] || text.to_s[0, 30].scrub, expected: "a JSON document", fix: "See docs/formats/vehicle.md.")
+    end
+
+    # vehicle: Hash of the sheet. Returns JSON text.
+    def self.dump(vehicle)
+      JSON.pretty_generate({ "gadwall_vehicle" => VERSION, "vehicle" => vehicle })
+    end
+  end
+end

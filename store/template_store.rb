@@ -1,0 +1,42 @@
+# frozen_string_literal: true
+
+require "json"
+
+module Store
+  # Vehicle sheets that the shop keeps for the next such vehicle.
+  class TemplateStore
+    # vehicle: Hash of the sheet, without name and identification number. Frozen.
+    Template = Struct.new(:id, :name, :vehicle, keyword_init: true)
+
+    def initialize(database)
+      @rows = database[:vehicle_templates]
+    end
+
+    # By name.
+    def all
+      @rows.order(:name).map { |row| template(row) }
+    end
+
+    # Raises NotFound.
+    def find(id)
+      row = @rows.first(id: id.to_i) or raise NotFound.new(id, kind: "vehicle template")
+      template(row)
+    end
+
+    # Keeps a sheet under a name, in place of an earlier one of that name. Raises Gadwall::InputError.
+    def keep(name, vehicle, at:)
+      given = name.to_s.strip
+      raise Gadwall::InputError.new(field: "template", given: given, expected: "a name of 1 to 120 letters for such vehicles") unless given.length.between?(1, 120)
+
+      json = JSON.generate(vehicle.except("name", "vin"))
+      @rows.insert_conflict(target: :name, update: { vehicle: json, at: at }).insert(name: given, vehicle: json, at: at)
+      template(@rows.first(name: given))
+    end
+
+    private
+
+    def template(row)
+      Template.new(id: row[:id], name: row[:name], vehicle: JSON.parse(row[:vehicle]).freeze).freeze
+    end
+  end
+end
