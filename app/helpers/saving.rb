@@ -20,6 +20,7 @@ module Web
         typed = params[test.numeric? ? "reading" : "result"].to_s
         Gadwall::Evidence::Result.of(test, typed)
         entry = test.numeric? ? { "kind" => "reading", "test" => params["test"], "reading" => typed } : { "kind" => "finding", "test" => params["test"], "result" => typed }
+        entry["condition"] = params["condition"] if Gadwall::Evidence::CONDITIONS.key?(params["condition"])
         params["phase"] == "after" ? entry.merge("phase" => "after") : entry
       end
     end

@@ -9,7 +9,9 @@ module Web
       # moved: change of the place's chance through the last reading, -1..1.
       # faults: those of the place that count, [[id, name, chance], ...].
       SuspectRow = Struct.new(:rank, :text, :probability, :moved, :place, :faults, keyword_init: true)
-      LogRow = Struct.new(:seq, :title, :said, :bits, :doubtful, :withdrawn, :reason, :withdrawable, keyword_init: true)
+      # says: what the code is to the leading suspects, in words.
+      CodeRow = Struct.new(:word, :kind, :says, :by, :circuit, keyword_init: true)
+      LineRow = Struct.new(:text, :state, :probability, :circuit_id, :here, keyword_init: true)
 
       attr_reader :file, :errors, :typed, :option, :circuit
 
@@ -45,7 +47,7 @@ module Web
       def suspects
         shown_places.each_with_index.map do |(place, probability), i|
           lead = @assessment.suspects.find { |suspect| suspect.place == place }
-          SuspectRow.new(rank: i + 1, text: lead.text, probability: probability, moved: probability - before.fetch(place, probability), place: place,
+          SuspectRow.new(rank: i + 1, text: lead ? lead.text : place.tr("_/", " ,"), probability: probability, moved: probability - before.fetch(place, probability), place: place,
                          faults: faults_of(place))
         end
       end
@@ -78,15 +80,49 @@ module Web
         circuit.model.tests.values.map { |test| ["#{circuit.id}.#{test.id}", test.title] }
       end
 
-      def log_rows
-        rows = @assessment.weights.to_h { |row| [row.observation.seq, row] }
-        file.log.entries.reject { |entry| entry["kind"] == "withdraw" || entry["phase"] == "after" }.select { |entry| shown?(entry) }.reverse.map { |entry| log_row(entry, rows[entry["seq"]]) }
+      def log
+        @log ||= LogRows.new(file)
       end
 
-      # Does the last reading fit no suspect well?
-      def doubtful?
+      # Lines of inquiry that can be followed side by side; [] where there is but one.
+      def lines
+        return [] if verdict.lines.size < 2
+
+        verdict.lines.map do |line|
+          id = line.suspect.circuit&.id
+          LineRow.new(text: line.suspect.text, state: line.state, probability: line.probability, circuit_id: id, here: line.inquiry.circuits.include?(circuit.id))
+        end
+      end
+
+      SAYS = { "cause" => "its cause is here", "symptom" => "follows from", "history" => "history", "unexplained" => "not explained yet" }.freeze
+
+      # Codes of the scans and what explains them.
+      def codes
+        @assessment.explanations.rows.map do |row|
+          CodeRow.new(word: row.code.word, kind: row.kind, says: SAYS.fetch(row.kind), by: row.kind == "symptom" ? row.by.join("; ") : nil, circuit: circuit_title(row.code.circuit_id))
+        end
+      end
+
+      # Ids of what was said of complaint, work and life.
+      def circumstances
+        @assessment.body.symptoms.map(&:id)
+      end
+
+      def circumstances_line
+        words = circumstances.map { |id| @assessment.system.catalogue.symptoms.dig(id, "text").downcase }
+        words << "#{shop_cases} closed cases" if shop_cases.positive? && file.log.shop_cases?
+        words.empty? ? "nothing" : words.first(3).join("; ") + (words.size > 3 ? "; and #{words.size - 3} more" : "")
+      end
+
+      # The shop's closed cases of circuits like the one shown.
+      def shop_cases
+        @shop_cases ||= file.log.learned.fetch(circuit.line.id, {}).values.sum
+      end
+
+      # What may have gone wrong in the hand, where the last reading fits no suspect well; nil where it does.
+      def doubt
         row = @assessment.weights.last
-        !row.nil? && row.surprise > Gadwall::Diagnosis::Weight::DOUBTED
+        Gadwall::Diagnosis::OwnWork.explain(row.observation) if row && row.surprise > Gadwall::Diagnosis::Weight::DOUBTED
       end
 
       # What frequency a test with the turning wheel should show, in words; nil where tyre or ring is not known.
@@ -115,11 +151,15 @@ module Web
 
       def faults_of(place)
         @assessment.suspects.select { |suspect| suspect.place == place && !suspect.none? && suspect.probability >= 0.01 }
-                   .map { |suspect| [suspect.id, suspect.fault.name, suspect.probability] }
+                   .map { |suspect| [suspect.id, suspect.cause ? suspect.cause.name : suspect.fault.name, suspect.probability] }
       end
 
       def shown_places
         @assessment.posterior.places.first(SHOWN_SUSPECTS).select.with_index { |(_, probability), i| i < 2 || probability >= 0.01 }
+      end
+
+      def circuit_title(id)
+        id ? @assessment.system.circuit_named(id).title : "circuit not known: say it under First scan"
       end
 
       def choose(test_id, circuit_id)
@@ -164,40 +204,12 @@ module Web
       end
 
       def place_words(suspect)
+        return suspect.text if suspect.cause
+
         line = suspect.circuit.line
         section = line.sections.find { |each| each.id == suspect.fault.place }
         name = section ? "lead, #{section.from.name} to #{section.to.name}" : suspect.fault.place.tr("_", " ")
         "#{suspect.circuit.title} #{name}"
-      end
-
-      def shown?(entry)
-        %w[reading finding scan scan_skipped symptoms].include?(entry["kind"])
-      end
-
-      def log_row(entry, weight)
-        back = file.log.withdrawal(entry["seq"])
-        LogRow.new(seq: entry["seq"], title: title(entry), said: said(entry), bits: weight&.bits, doubtful: weight && weight.surprise > Gadwall::Diagnosis::Weight::DOUBTED,
-                   withdrawn: !back.nil?, reason: back && back["reason"], withdrawable: back.nil?)
-      end
-
-      def title(entry)
-        case entry["kind"]
-        when "scan" then "First scan"
-        when "scan_skipped" then "Scan skipped"
-        when "symptoms" then "Complaint"
-        else
-          circuit, test = @assessment.system.test(entry["test"])
-          "#{circuit.title}: #{test.title}"
-        end
-      end
-
-      def said(entry)
-        case entry["kind"]
-        when "scan" then file.log.scan(entry).codes.map(&:word).join(", ").then { |codes| codes.empty? ? "no codes" : codes }
-        when "scan_skipped" then entry["reason"]
-        when "symptoms" then (entry["ids"] || []).map { |id| @assessment.system.catalogue.symptoms.dig(id, "text") }.join("; ").then { |text| text.empty? ? "no pattern ticked" : text }
-        else file.log.observation(entry).typed
-        end
       end
     end
   end

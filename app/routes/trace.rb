@@ -36,6 +36,20 @@ module Web
           again(409, "conflict", error.message)
         end
 
+        # What shifts the odds, said anew: the earlier entries are withdrawn, this one takes their place.
+        app.post("/jobs/:number/circumstances") do
+          file = desk.file(params["number"])
+          refuse_when_closed(file)
+          earlier = file.log.of("symptoms")
+          desk.append(file.job, circumstances_entry(file, earlier), params)
+          earlier.each { |entry| desk.append(file.job, { "kind" => "withdraw", "entry" => entry["seq"], "reason" => "circumstances said anew" }, {}) }
+          redirect to("/jobs/#{file.job.number}/trace"), 303
+        rescue Store::Conflict => error
+          again(409, "conflict", error.message)
+        rescue Gadwall::InputError => error
+          again(422, "symptoms", error.message)
+        end
+
         app.helpers(Drawing)
       end
 
@@ -55,6 +69,16 @@ module Web
         def again(code, field, message)
           status code
           show_trace(Pages::TracePage.new(desk.file(params["number"]), test_id: params["test"], errors: { field => message }, typed: params["reading"] || params["reason"]))
+        end
+
+        def circumstances_entry(file, earlier)
+          ids = Array(params["symptoms"]).map(&:to_s)
+          known = file.log.system.catalogue.symptoms
+          unknown = ids.find { |id| !known.key?(id) }
+          raise Gadwall::UnknownNameError.new(field: "symptoms", given: unknown, known: known.keys) if unknown
+
+          { "kind" => "symptoms", "ids" => ids, "words" => earlier.last&.fetch("words", nil) || file.job.complaint, "triage" => earlier.flat_map { |entry| entry["triage"] || [] }.uniq,
+            "shop_cases" => params["shop_cases"] == "1" }
         end
 
         # Once the repair is chosen, a reading no longer belongs to the search.

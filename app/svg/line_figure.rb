@@ -110,7 +110,7 @@ module Web
           x = @layout.x_of(joint)
           y = @layout.member_y
           state, probability = @marks.standing(id)
-          @svg.tag(:path, d: "M#{x - 30} #{@layout.bottom + 22} V#{y}", class: "stub")
+          @svg.tag(:path, d: "M#{x - 9} #{@layout.bottom + 14} H#{x - 48} V#{y}", class: "stub")
           @svg.tag(:rect, x: x - 78, y: y, width: 156, height: 36, class: "box #{state}")
           @svg.tag(:text, state == "suspect" ? "#{@line.module_name(id)} #{@marks.share(probability)}" : @line.module_name(id), x: x, y: y + 23, class: "member-name #{state}")
         end

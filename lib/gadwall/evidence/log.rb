@@ -8,7 +8,7 @@ module Gadwall
     class Log
       DIAGNOSTIC = %w[symptoms scan reading finding access].freeze
 
-      attr_reader :entries, :system
+      attr_reader :entries, :system, :learned
 
       # entries: Array of Hash; system: Vehicle::System; learned: the shop's closed cases (Body). Raises InputError that names
       # the entry.
