@@ -8,13 +8,15 @@ module Web
 
       attr_reader :errors, :text, :answered, :reason, :phase
 
-      # sheet: Vehicle::Sheet, to read sides and circuits by.
-      def initialize(params, sheet)
+      # sheet: Vehicle::Sheet, to read sides and circuits by; learned: the shop's corrections of codes.
+      def initialize(params, sheet, learned: {})
         @text = params["codes"].to_s
         @answered = params["answered"].to_s
         @reason = params["reason"].to_s.strip
         @phase = params["phase"] == "after" ? "after" : "before"
-        @confirmed = params["confirm"].is_a?(Hash) ? params["confirm"] : {}
+        @silent = Array(params["silent"]).map(&:to_s)
+        @sheet = sheet
+        @learned = learned
         @reader = Gadwall::Codes::CodeReader.new(sheet, Gadwall::Knowledge.catalogue)
         @errors = {}
         @rows = []
@@ -27,7 +29,19 @@ module Web
       end
 
       def entry
-        { "kind" => "scan", "phase" => phase, "modules" => [{ "name" => "ABS", "answered" => answered == "yes" }], "codes" => @rows }
+        others = self.class.others(@sheet).keys.map { |id| { "name" => id, "answered" => !silent?(id) } }
+        { "kind" => "scan", "phase" => phase, "modules" => [{ "name" => "ABS", "answered" => answered == "yes" }] + others, "codes" => @rows }
+      end
+
+      def silent?(id)
+        @silent.include?(id)
+      end
+
+      # {module id => name} of everyone else who should answer on this vehicle.
+      def self.others(sheet)
+        modules = Gadwall::Knowledge.catalogue.modules
+        ids = (sheet.fitted.filter_map { |row| row["module"] } + sheet.bus_members.values.flatten).uniq - ["abs"]
+        ids.to_h { |id| [id, modules.dig(id, "name") || id.tr("_", " ")] }
       end
 
       private
@@ -41,8 +55,7 @@ module Web
 
       def read_line(line, index)
         row = Gadwall::Codes::CodeReader.row_of(line, field: "line #{index + 1}")
-        given = @confirmed[row["code"]] || {}
-        row = row.merge(given.slice("circuit", "claim").reject { |_, value| value.to_s.empty? })
+        row = row.merge(@learned.fetch(Gadwall::Codes::CodeReader.key(row), {}).select { |name, value| name != "circuit" || @sheet.circuit_ids.include?(value) })
         @reader.read(row, field: "line #{index + 1}")
         @rows << row
       rescue Gadwall::InputError => error

@@ -11,7 +11,7 @@ module Web
 
         app.post("/jobs/:number/proof/scan") do
           file = proof_file
-          form = Forms::CodesForm.new(params.merge("phase" => "after"), file.log.system.sheet)
+          form = Forms::CodesForm.new(params.merge("phase" => "after"), file.log.system.sheet, learned: desk.code_words.learned)
           next proof_again(file, form.errors, form: form) unless form.ok?
 
           save(file, form.entry, :"proof/show", form: form, typed: nil) { to_proof(file) }

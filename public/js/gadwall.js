@@ -27,6 +27,28 @@ document.addEventListener("alpine:init", () => {
     },
   }));
 
+  // A lamp tapped along: down while it is lit. The server finds digits and pauses.
+  Alpine.data("flashes", () => ({
+    lit: false,
+    times: [],
+    told: "0 flashes",
+    on() { if (!this.lit) { this.lit = true; this.start = performance.now(); } },
+    off() {
+      if (!this.lit) return;
+      this.lit = false;
+      this.times.push([Math.round(this.start), Math.round(performance.now())]);
+      this.told = `${this.times.length} ${this.times.length === 1 ? "flash" : "flashes"}`;
+    },
+    clear() { this.times = []; this.told = "0 flashes"; this.$refs.read.replaceChildren(); },
+    async ask() {
+      const form = this.$root.querySelector("form");
+      const body = new URLSearchParams(new FormData(form));
+      body.set("times", JSON.stringify(this.times));
+      const answer = await fetch(this.$root.dataset.url, { method: "POST", body, headers: { "HX-Request": "true" } });
+      this.$refs.read.innerHTML = await answer.text();
+    },
+  }));
+
   Alpine.data("printer", () => ({ print() { window.print(); } }));
   Alpine.data("trace", () => ({}));
 });
@@ -37,6 +59,15 @@ document.addEventListener("keydown", (event) => {
   const button = document.querySelector(`[data-digit="${CSS.escape(event.key)}"]`);
   if (button) { button.click(); event.preventDefault(); }
   if (event.key === "r") { document.querySelector("[data-focus]")?.focus(); event.preventDefault(); }
+});
+
+// Codes counted from the lamp go into the scan, one in each line.
+document.addEventListener("click", (event) => {
+  const counted = event.target.closest("[data-lines]");
+  if (!counted) return;
+  const field = document.querySelector("textarea[name=codes]");
+  field.value = [field.value.trim(), counted.dataset.lines].filter(Boolean).join("\n");
+  field.focus();
 });
 
 document.addEventListener("click", (event) => {

@@ -110,4 +110,59 @@ RSpec.describe Gadwall::Codes do
       end
     end
   end
+
+  # SW-07: common practice: 12 flashes = 12; two digits with about 1 s between them and about 3 s between codes.
+  describe Gadwall::Codes::FlashCodes do
+    # Times as a hand taps them: each span off by up to 30 percent.
+    def tapped(codes, random, flash: 300, gap: 400, digit: 1100, code: 3000, off: 0.3)
+      now = 0.0
+      span = ->(ms) { ms * (1 + random.rand(-off..off)) }
+      codes.each_with_index.flat_map do |digits, i|
+        now += span.call(code) if i.positive?
+        digits.each_with_index.flat_map do |count, d|
+          now += span.call(digit) if d.positive?
+          Array.new(count) do |n|
+            now += span.call(gap) if n.positive?
+            on = now
+            now += span.call(flash)
+            [on, now]
+          end
+        end
+      end
+    end
+
+    it "SW-07 counts a train of twelve as 12, and drops a first train that was cut off" do
+      read = described_class.read(tapped([[5], [12], [12], [12]], Random.new(1)))
+      expect(read.codes.map(&:to_h)).to eq([{ code: "12", times: 3 }])
+      expect([read.kinds, read.dropped, read.sure]).to eq([2, "5", true])
+    end
+
+    it "SW-07 finds two digits from the rhythm alone" do
+      read = described_class.read(tapped([[1, 2], [4, 1], [1, 2], [4, 1]], Random.new(2)))
+      expect(read.codes.map(&:to_h)).to eq([{ code: "12", times: 2 }, { code: "41", times: 2 }])
+      expect(read.kinds).to eq(3)
+    end
+
+    it "bears 30 percent of unsteadiness, slow lamps and quick ones, in 95 of 100 runs" do
+      random = Random.new(3)
+      right = Array.new(100) do
+        codes = Array.new(random.rand(1..3)) { Array.new(2) { random.rand(1..6) } }
+        pace = random.rand(0.6..2.0)
+        read = described_class.read(tapped(codes + codes, random, flash: 300 * pace, gap: 350 * pace, digit: 1200 * pace, code: 3600 * pace))
+        read.codes.map(&:code).uniq == codes.map(&:join).uniq
+      end
+      expect(right.count(true)).to be >= 95
+    end
+
+    it "takes one single flash for what it is, and refuses what no tapping gives" do
+      expect(described_class.read([[0, 300]]).codes.map(&:code)).to eq(["1"])
+      [[], [[300, 0]], [[0, Float::NAN]], "taps", [[0]]].each { |bad| expect_refusal(/flashes/) { described_class.read(bad) } }
+    end
+
+    it "goes through a scan as a code of its own, which the shop can give a meaning" do
+      row = Gadwall::Codes::CodeReader.row_of("Flash 12 current")
+      reader = Gadwall::Codes::CodeReader.new(system_with("passive").sheet, catalogue, learned: { "FLASH 12" => { "circuit" => "return_pump", "claim" => "stuck_on" } })
+      expect(reader.read(row).then { |code| [code.code, code.circuit_id, code.claim, code.status] }).to eq(["FLASH 12", "return_pump", "stuck_on", "current"])
+    end
+  end
 end

@@ -81,10 +81,35 @@ RSpec.describe Web::App, web: true do
       expect(entries(number).size).to eq(1)
     end
 
-    it "takes a code that the catalogue does not know, and says what is missing" do
-      number = job(codes: "C1A7F current pump relay")
+    it "takes a code that the catalogue does not know, says what is missing, and remembers what it was told" do
+      number = job(codes: "C1A7F current horn relay")
       get "/jobs/#{number}/codes"
-      expect(text).to include("circuit not known: name it in the text")
+      expect(text).to include("circuit not known: say it below")
+      submit("/jobs/#{number}/codes", "/jobs/#{number}/codes/correct", scan: "2", index: "0", circuit: "return_pump", claim: "stuck_on")
+      expect(last_response.status).to eq(303)
+      expect(desk.file(number).log.body.scans.flat_map(&:codes).map { |code| [code.circuit_id, code.claim] }).to eq([%w[return_pump stuck_on]])
+      other = job(codes: "C1A7F history horn relay")
+      expect(desk.file(other).log.body.scans.first.codes.map { |code| [code.circuit_id, code.claim, code.status] }).to eq([%w[return_pump stuck_on history]])
+      submit("/jobs/#{other}/codes", "/jobs/#{other}/codes/correct", scan: "2", index: "0", circuit: "horn", claim: "stuck_on")
+      expect([last_response.status, text]).to match([422, /'horn' cannot be used/])
+      submit("/jobs/#{other}/codes", "/jobs/#{other}/codes/correct", scan: "2", index: "9", circuit: "valves", claim: "open")
+      expect(last_response.status).to eq(422)
+    end
+
+    it "notes who else stayed silent" do
+      number = job
+      submit("/jobs/#{number}/codes", "/jobs/#{number}/codes", codes: "U0155-87 current", answered: "yes", "silent[]": "cluster")
+      expect(desk.file(number).log.body.scans.first.answered).to include("abs" => true, "cluster" => false, "gateway" => true)
+    end
+
+    it "counts flashes that were tapped, and says when there is nothing to count" do
+      number = job
+      tapped = [0, 500, 1000, 4000, 4500, 5000].map { |on| [on, on + 200] }
+      submit("/jobs/#{number}/codes", "/jobs/#{number}/codes", codes: "", answered: "")
+      post "/jobs/#{number}/codes/flash", guards("/jobs/#{number}/codes", "/jobs/#{number}/codes").merge("times" => JSON.generate(tapped))
+      expect(text).to match(/3 came 2 times/)
+      post "/jobs/#{number}/codes/flash", guards("/jobs/#{number}/codes", "/jobs/#{number}/codes").merge("times" => "nonsense")
+      expect([last_response.status, text]).to match([200, /No flashes yet/])
     end
 
     it "asks for a reason when there is no scan" do

@@ -40,12 +40,16 @@ module Gadwall
 
       def word_of(row, field)
         return SPN.parse(row["code"], field: field) if SPN.looks_like?(row["code"])
+        return FlashWord.parse(row["code"], field: field) if FlashWord.looks_like?(row["code"])
 
         CodeWord.parse([row["code"], row["failure_type"]].compact.reject(&:empty?).join("-"), field: field)
       end
 
       def known(word)
-        word.is_a?(SPN) ? @catalogue.j1939[word.spn.to_s] : @catalogue.chassis_codes[word.text]
+        case word
+        when SPN then @catalogue.j1939[word.spn.to_s]
+        when CodeWord then @catalogue.chassis_codes[word.text]
+        end
       end
 
       # [circuit id or nil, id of the module that is missed, or nil].
