@@ -51,6 +51,7 @@ module Web
 
       # The adaptation as on the sheet. Fills `errors`.
       def adaptation
+        @new_ids = []
         { "joints" => joints.each_with_index.map { |joint, i| joint_from(joint, i) }, "sections" => sections.each_with_index.map { |section, i| section_from(section, i) },
           "wires" => wires.transform_values { |wire| { "colour" => wire["colour"].to_s.strip[0, 40] } }, "values" => values_from }.reject { |_, part| part.empty? }
       end
@@ -87,7 +88,7 @@ module Web
       def joint_from(joint, index)
         name = joint["name"].to_s.strip[0, 60]
         errors["joints.#{index}.name"] = "Empty. Say what the joint is called, such as 'sill connector'." if name.empty?
-        made = { "id" => id_of(joint, name, index), "name" => name, "minutes" => number(joint["minutes"], "joints.#{index}.minutes", 0, 240, "minutes to reach it"), "exposed" => ticked?(joint["exposed"]),
+        made = { "id" => id_of(joint, name), "name" => name, "minutes" => number(joint["minutes"], "joints.#{index}.minutes", 0, 240, "minutes to reach it"), "exposed" => ticked?(joint["exposed"]),
                  "needs" => ("wheel_off" if ticked?(joint["needs"]) || joint["needs"] == "wheel_off"), "pins" => hash(joint["pins"]).transform_values { |pin| pin.to_s.strip[0, 12] } }
         made["needs"] = joint["needs"] if %w[relay_out board_off].include?(joint["needs"])
         %w[with module].each { |key| made[key] = joint[key].to_s.strip unless joint[key].to_s.strip.empty? }
@@ -95,15 +96,15 @@ module Web
         made.compact
       end
 
-      # A joint keeps its id, since tests are named by it; a new one gets its name's.
-      def id_of(joint, name, index)
+      # A joint keeps its id, since tests are named by it; a new one gets its name's when it is kept.
+      def id_of(joint, name)
         given = joint["id"].to_s
         return given if given.match?(/\A[a-z][a-z0-9_]*\z/)
 
         base = name.downcase.gsub(/[^a-z0-9]+/, "_").sub(/\A[^a-z]+/, "").chomp("_")
         base = "joint" if base.empty?
-        taken = joints.each_with_index.reject { |_, i| i == index }.map { |other, _| other["id"].to_s }
-        joint["id"] = ([base] + (2..99).map { |n| "#{base}_#{n}" }).find { |id| !taken.include?(id) }
+        taken = joints.map { |other| other["id"].to_s } + @new_ids
+        ([base] + (2..99).map { |n| "#{base}_#{n}" }).find { |id| !taken.include?(id) }.tap { |id| @new_ids << id }
       end
 
       def section_from(section, index)

@@ -115,7 +115,7 @@ module Web
         def opened_sheet
           upload = params["file"]
           text = upload.is_a?(Hash) ? upload["tempfile"].read : params["text"].to_s
-          Gadwall::VehicleFile.parse(text.dup.force_encoding("UTF-8").delete_prefix("\uFEFF"))
+          Gadwall::VehicleFile.parse(text.dup.force_encoding("UTF-8").scrub.delete_prefix("\uFEFF"))
         end
       end
     end
