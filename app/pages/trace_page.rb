@@ -178,7 +178,7 @@ module Web
       end
 
       def standings
-        circuit.line.places.to_h { |place| [place, [@assessment.standing(circuit.id, place), @assessment.posterior.places.fetch("#{circuit.id}/#{place}", 0.0)]] }
+        circuit.line.places.to_h { |place| [place, [@assessment.standing(circuit.id, place), @assessment.posterior.chance_at(circuit.id, place)]] }
       end
 
       def last_reading
@@ -206,10 +206,8 @@ module Web
       def place_words(suspect)
         return suspect.text if suspect.cause
 
-        line = suspect.circuit.line
-        section = line.sections.find { |each| each.id == suspect.fault.place }
-        name = section ? "lead, #{section.from.name} to #{section.to.name}" : suspect.fault.place.tr("_", " ")
-        "#{suspect.circuit.title} #{name}"
+        name = suspect.circuit.line.place_name(suspect.fault.place)
+        name == suspect.circuit.title ? name : "#{suspect.circuit.title}, #{name}"
       end
     end
   end

@@ -153,7 +153,7 @@ module Web
           state, probability = @marks.standing(extra["id"])
           x, y, height = @layout.extra(i)
           @svg.tag(:rect, x: x, y: y, width: 150, height: height, rx: 3, class: "box #{state}")
-          @svg.tag(:text, extra["name"], x: x + 75, y: y + (height / 2) - 2, class: "extra-name", text_length: extra["name"].size > 20 ? 140 : nil)
+          @svg.tag(:text, extra["name"], x: x + 75, y: y + (height / 2) - 2, class: extra["name"].size > 19 ? "extra-name long" : "extra-name")
           @svg.tag(:text, state == "suspect" ? @marks.share(probability) : PlaceMarks::WORDS[state], x: x + 75, y: y + (height / 2) + 15, class: "place-mark #{state}")
         end
       end

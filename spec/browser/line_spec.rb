@@ -81,7 +81,8 @@ RSpec.describe "The line from intake to report", browser: true do
     click_button "Take in, go to the scan"
     expect(page).to have_css("h1", text: "Every module")
     scan("C0037-2F current")
-    expect(page).to have_css(".plan-figure a", count: 4)
+    expect(page).to have_css(".plan-figure a", count: 9)
+    expect(page).to have_css(".plan-figure a[aria-label^='rear axle']", count: 1)
     expect(page).to have_css(".suspect.lead", text: /rear axle/i)
   end
 

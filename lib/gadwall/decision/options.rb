@@ -68,7 +68,7 @@ module Gadwall
       end
 
       def next_test
-        @assessment.next_tests.first
+        @assessment.next_tests.find { |option| @line.inquiry.covers?(option.circuit.id) }
       end
 
       def test_cost

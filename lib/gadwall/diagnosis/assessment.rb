@@ -41,7 +41,7 @@ module Gadwall
 
       # "sound", "suspect" or "unknown": how a place is to be drawn. A place is suspect from one chance in twenty.
       def standing(circuit_id, place)
-        probability = posterior.places.fetch("#{circuit_id}/#{place}", 0.0)
+        probability = posterior.chance_at(circuit_id, place)
         return "suspect" if probability >= 0.05
 
         coverage.cleared?(circuit_id, place) ? "sound" : "unknown"

@@ -81,6 +81,14 @@ module Gadwall
         end
       end
 
+      # The chance that something is wrong at a place of a circuit, by itself or by a cause that reaches it.
+      def chance_at(circuit_id, place)
+        weights = @circuits.fetch(circuit_id)
+        atoms = weights.circuit.model.atoms
+        from_afar = shared_beliefs(weights.circuit).sum { |_, atom, _, p| atoms[atom].fault.place == place ? p : 0.0 }
+        [places.fetch("#{circuit_id}/#{place}", 0.0) + from_afar, 1.0].min
+      end
+
       # Probability of each atom at each duty of a circuit, as a fault of its own: [duty index][atom index].
       def atom_probabilities(circuit)
         (@atom_probabilities ||= {})[circuit.id] ||= begin

@@ -78,9 +78,16 @@ module Gadwall
 
       def shared
         @posterior.events.select(&:cause).map do |event|
-          members = event.cause.members.map { |circuit, faults| [circuit, circuit.model.faults[faults.first]] }
+          members = affected(event).map { |circuit, faults| [circuit, circuit.model.faults[faults.first]] }
           Suspect.new(members: members, cause: event.cause, probability: event.weight / @posterior.total, place: event.place).freeze
         end
+      end
+
+      # Members that the evidence says are probably hit; all of them where it says so of none.
+      def affected(event)
+        reach = event.cause.reach
+        hit = event.cause.members.select { |circuit, _| (reach * event.factor.fetch(circuit.id)) > 1 - reach }
+        hit.size > 1 ? hit : event.cause.members
       end
 
       def same_circuit
