@@ -53,11 +53,20 @@ document.addEventListener("alpine:init", () => {
   Alpine.data("trace", () => ({}));
 });
 
+// An Enter meant for what stood here before must not choose an outcome: the first moments after a change do not count.
+const SETTLED_MS = 400;
+let readyAt = 0;
+let byDigit = false;
+document.addEventListener("click", (event) => {
+  const early = event.detail === 0 && !byDigit && event.target.closest("[data-digit]") && performance.now() - readyAt < SETTLED_MS;
+  if (early) { event.preventDefault(); event.stopImmediatePropagation(); }
+}, true);
+
 // Digits choose an outcome, "r" goes to the reading, and the OL button types OL.
 document.addEventListener("keydown", (event) => {
   if (event.ctrlKey || event.metaKey || event.altKey || event.target.matches("input, textarea, select")) return;
   const button = document.querySelector(`[data-digit="${CSS.escape(event.key)}"]`);
-  if (button) { button.click(); event.preventDefault(); }
+  if (button) { byDigit = true; button.click(); byDigit = false; event.preventDefault(); }
   if (event.key === "r") { document.querySelector("[data-focus]")?.focus(); event.preventDefault(); }
 });
 
@@ -80,6 +89,7 @@ document.addEventListener("click", (event) => {
 
 // The hand is ready for the next reading, at once and after each one; the page does not move for it.
 function ready() {
+  readyAt = performance.now();
   const next = document.querySelector("#trace [aria-invalid]") || document.querySelector("#trace [data-focus]");
   next?.focus({ preventScroll: true });
   next?.select?.();

@@ -86,6 +86,7 @@ RSpec.describe "By keyboard alone", browser: true do
     expect(page).to have_css(".outcome-buttons button", count: 5)
     type("2")
     expect(page).to have_css(".log-row", text: "cracked, a gap in it")
+    expect(page).to have_css("#trace [data-focus]:focus") # the hand is ready again
     find("a[aria-label^='rear right']").send_keys(:enter)
     expect(page).to have_css(".line-title", text: "Rear right")
   end
