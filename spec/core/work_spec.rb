@@ -96,4 +96,19 @@ RSpec.describe Gadwall::Job::Standing do
     expect(compare.call(scan("C0034-13")).new.size).to eq(1)
     expect(compare.call(scan(answered: false)).modules_lost).to eq(["ABS"])
   end
+
+  it "has a way to mend every fault that any circuit can have, with steps that hold" do
+    Gadwall::Bench::Study::VEHICLES.each_value do |sheet|
+      system = Gadwall::Vehicle::System.build(Gadwall::Vehicle::Sheet.new({ "name" => "x" }.merge(sheet)), models: CoreHelp::MODELS)
+      system.circuits.flat_map { |circuit| circuit.model.faults.map { |fault| [circuit, fault] } }.uniq { |circuit, fault| [circuit.family, fault.repair] }.each do |circuit, fault|
+        ways = system.catalogue.repairs.values.select { |record| record["hand"] == fault.repair && (record["families"].nil? || record["families"].include?(circuit.family)) }
+        expect(ways).not_to be_empty, "#{circuit.id}: #{fault.repair}"
+        suspect = Gadwall::Diagnosis::Suspects::Suspect.new(members: [[circuit, fault]], probability: 0.99, place: "#{circuit.id}/#{fault.place}")
+        choice = Gadwall::Decision::Options::Choice.new(id: ways.first["id"], needs: ways.first["needs"])
+        plan = Gadwall::Repair::Plan.new(system.sheet, [[suspect, choice]], Gadwall::Evidence::Log.new([], system))
+        expect(plan.steps.count(&:hold)).to be >= 1, fault.repair
+        expect(plan.steps.map(&:id).grep(/\Ado_/).size).to eq(1), fault.repair
+      end
+    end
+  end
 end

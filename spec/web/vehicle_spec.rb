@@ -136,4 +136,26 @@ RSpec.describe "The vehicle sheet", web: true do
     schema = schemas[1].dig("properties", "vehicle", "properties")
     expect(Gadwall::Vehicle::FIELDS).to all(satisfy { |field, answers| (schema[field]["enum"] & answers) == schema[field]["enum"].grep(String) })
   end
+
+  Gadwall::Bench::Study::VEHICLES.each do |name, sheet|
+    it "serves every circuit of the #{name} with its own drawn line, plan and tests" do
+      vehicle = { "name" => name }.merge(sheet)
+      made = desk.jobs.create(vehicle: vehicle, customer: "A. Reed", complaint: "lamp", at: Time.now.utc.iso8601)
+      desk.entries.append(made, { "kind" => "scan", "modules" => [{ "name" => "ABS", "answered" => true }], "codes" => [] }, at: Time.now.utc.iso8601)
+      circuits = desk.file(made.number).log.system.circuits
+      circuits.each do |circuit|
+        get "/jobs/#{made.number}/trace?circuit=#{circuit.id}"
+        shown = Nokogiri::HTML5(last_response.body)
+        expect([last_response.status, shown.at_css(".line-title")&.text.to_s]).to match([200, /#{circuit.title}/i]), circuit.id
+        expect(shown.css(".line-figure .joint-name").map(&:text)).to eq(circuit.line.joints.map(&:name)), circuit.id
+        expect(shown.at_css("form.reading input[name=test]")["value"]).to start_with("#{circuit.id}."), circuit.id
+      end
+      expect(shown_on_plan(made.number)).to eq(circuits.size)
+    end
+  end
+
+  def shown_on_plan(number)
+    get "/jobs/#{number}/trace"
+    Nokogiri::HTML5(last_response.body).css(".plan-figure a").size
+  end
 end

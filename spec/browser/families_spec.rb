@@ -1,0 +1,97 @@
+# frozen_string_literal: true
+
+require "browser_helper"
+
+# Beyond wheel speed: two faults side by side, one cause for two circuits, the sheet drawn as it is typed, a lamp tapped along.
+RSpec.describe "Every circuit of the brakes", browser: true do
+  def simulated(*truths, seed: 1)
+    Gadwall::Bench::SimulatedVehicle.new(desk.file(@number).log.system, truth: truths, random: Random.new(seed), noise: 0.01)
+  end
+
+  it "two unrelated faults: followed side by side, each proven, each decided, both repaired" do
+    visit "/jobs/new"
+    select "Motor on the caliper", from: "park_brake"
+    fill_in "name", with: "Two-fault van"
+    fill_in "customer", with: "A. Reed"
+    fill_in "complaint", with: "two lamps"
+    click_button "Take in, go to the scan"
+    @number = page.current_path[/J\d+/]
+    scan("C1B11 current parking brake motor left, circuit open\nC0034-62 current")
+    expect(page).to have_css(".inquiries li", count: 2)
+    settle(simulated("park_brake_left.wire_plus.body_connector_to_motor_plug.open", "front_right.ring.sprung", seed: 6), most: 20)
+    expect(page).to have_css(".verdict.proven h1", count: 2)
+    expect(page).to have_css(".code-cause", count: 2)
+    click_link "Decide"
+    2.times do |i|
+      expect(page).to have_css(".test-minutes", text: "fault #{i + 1} of 2")
+      fill_in "signed_by", with: "A. Reed"
+      click_button "Keep the answer"
+    end
+    expect(page).to have_current_path("/jobs/#{@number}/repair")
+    expect(page).to have_content("Ring renewed").and have_content("Wire mended")
+  end
+
+  it "one common cause: a wet plug behind two circuits is shown in both before it is proven" do
+    take_in(front: "Passive, two wires", rear: "Passive, two wires", tick: ["After rain, washing or deep water"])
+    scan("C0031-13 current\nC0034-13 current")
+    settle(simulated("front_left.module_plug.signal.high_resistance", "front_right.module_plug.return.high_resistance", seed: 9), most: 20)
+    expect(page).to have_css(".verdict.proven", text: /module plug, several circuits at once \(front left, front right\)/)
+    expect(page).to have_css(".line-figure .place-mark.suspect")
+  end
+
+  it "the sheet: the line is drawn as it is typed, a joint is added by keyboard and can be measured at" do
+    take_in(front: "Passive, two wires")
+    visit "/jobs/#{@number}/vehicle?circuit=front_left"
+    fill_in "Name of joint 2", with: "Bulkhead plug"
+    expect(page).to have_css("#drawn .joint-name", text: "Bulkhead plug")
+    fill_in "Metres of lead 1", with: "far"
+    expect(page).to have_css("#error-drawn", text: "'far' cannot be used")
+    fill_in "Metres of lead 1", with: "2.2"
+    expect(page).to have_css("#drawn .place-note", text: "2.2 m")
+    find("button[aria-label='A joint after module plug']").send_keys(:enter)
+    expect(page).to have_css(".joint-row", count: 4)
+    fill_in "Name of joint 2", with: "Dash plug"
+    click_button "Keep this circuit"
+    expect(page).to have_css(".circuit-list .tag", text: "yours")
+    visit "/jobs/#{@number}/codes"
+    scan("C0031-13 current")
+    expect(page).to have_css(".line-figure .joint-name", text: "Dash plug")
+    select "Resistance towards the sensor at the Dash plug", from: "pick"
+    click_button "Show"
+    expect(page).to have_css("#test-title", text: "Resistance towards the sensor at the Dash plug")
+  end
+
+  it "a lamp tapped along with the space bar becomes a code of the scan" do
+    take_in(front: "Passive, two wires")
+    key = find("button", text: "Lamp lit")
+    execute_script("arguments[0].focus()", key)
+    keyboard = page.driver.browser.keyboard
+    2.times do |round|
+      sleep 1.2 if round.positive?
+      3.times do
+        keyboard.down(:space)
+        sleep 0.08
+        keyboard.up(:space)
+        sleep 0.12
+      end
+    end
+    expect(page).to have_content("6 flashes")
+    click_button "Count"
+    expect(page).to have_css(".flash-code", text: "3")
+    click_button "Put them into the scan"
+    expect(page).to have_field("codes", with: "FLASH 3 current")
+  end
+
+  it "what shifts the odds is seen, and can be said otherwise" do
+    take_in(front: "Passive, two wires", tick: ["Lamp lights only once the vehicle moves"])
+    scan("C0031-31 current")
+    before = leaders
+    find("summary", text: "What shifts the odds").click
+    uncheck "Lamp lights only once the vehicle moves", allow_label_click: true
+    check "Lamp stays on from key-on", allow_label_click: true
+    click_button "Weigh anew"
+    expect(page).to have_css("summary", text: "What shifts the odds: lamp stays on from key-on")
+    expect(leaders).not_to eq(before)
+    expect(page).to have_css(".log-row.withdrawn", text: "circumstances said anew")
+  end
+end
