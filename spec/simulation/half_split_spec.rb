@@ -20,6 +20,15 @@ RSpec.describe Gadwall::Diagnosis::NextTests, simulation: true do
     expect(counts.sum / 8.0).to be <= Math.log2(8) + 1
   end
 
+  # HS-03: handbook: Huffman coding, from memory: an easy plug near the middle beats the exact middle under a carpet.
+  it "HS-03 goes to an easy joint near the middle rather than to the middle under the carpet" do
+    joints = (0..8).map { |i| { "id" => "j#{i}", "minutes" => i == 4 ? 45 : 1, "pins" => { "signal" => "1", "return" => "2" } } }
+    sections = Array.new(8) { { "length_m" => 0.5, "cross_section_mm2" => 0.5 } }
+    system = system_with("passive", circuits: { "front_left" => { "joints" => joints, "sections" => sections } })
+    first = assess(system, scan("C0031-13"), { "kind" => "symptoms", "ids" => ["at_key_on"] }).next_tests.find { |each| each.id.match?(/front_left\.(resistance|bias)\.j[1-7]/) }
+    expect(first.id).to match(/j[2356]\z/)
+  end
+
   def within_one_section?(assessment)
     sections = assessment.posterior.places.select { |name, _| name.match?(/j\d_to_j\d/) }
     sections.values.max > 0.6 * sections.values.sum
