@@ -3,23 +3,9 @@
 # What the diagnosis is told (a network factorised once, faults as changes) against the plain solver and against ngspice,
 # for every template in every state that its tests, monitors and rules use, sound and with every kind of fault.
 RSpec.describe Gadwall::Circuits::Reader do
-  # The network of a state with a condition in it, built the long way.
-  def faulty_network(line, state, condition, ampere)
-    elements = line.network(state, sink_ampere: ampere * condition.sink).elements.map { |element| with_fault(element, condition) }
-    condition.bridges.each_with_index { |(a, b, ohm), i| elements << Gadwall::Circuits::Network::Resistor.new(id: "bridge#{i}", a: a, b: b, ohm: ohm) }
-    Gadwall::Circuits::Network.new(elements)
-  end
-
-  def with_fault(element, condition)
-    copy = element.dup
-    copy.ohm += condition.series[element.id] if condition.series[element.id] && copy.respond_to?(:ohm)
-    copy.volt *= condition.drives[element.id] if condition.drives[element.id] && copy.respond_to?(:volt)
-    copy
-  end
-
   # The reading by the solver alone; with ngspice in its place when asked.
   def long_way(line, test, condition, ampere, spice: false)
-    net = faulty_network(line, test.state, condition, ampere)
+    net = LongWay.faulty_network(line, test.state, condition, ampere)
     a, b = test.probes.map { |probe| line.node(probe) }
     return Gadwall::Circuits::Solver.ohms(net, a, b) if test.kind == "ohms" && !spice
     return ohms_by_spice(net, a, b) if test.kind == "ohms"

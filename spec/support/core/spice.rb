@@ -12,6 +12,16 @@ module Spice
     names.transform_values { |name| printed.fetch(name) }
   end
 
+  # Many networks as one deck, for their time: nothing but the ground is shared.
+  def self.solve_together(networks)
+    lines = networks.each_with_index.flat_map do |network, k|
+      names = network.nodes.reject { |node| node == "ground" }.each_with_index.to_h { |node, i| [node, "n#{k}x#{i}"] }
+      node = ->(name) { name == "ground" ? "0" : names.fetch(name) }
+      network.elements.each_with_index.flat_map { |element, i| element_lines(element, "#{k}x#{i}", node) }
+    end
+    run(["gadwall", *lines, ".control", "op", "print v(n0x0)", ".endc", ".end"].join("\n") << "\n")
+  end
+
   def self.deck(network, names)
     node = ->(name) { name == "ground" ? "0" : names.fetch(name) }
     lines = network.elements.each_with_index.flat_map { |element, i| element_lines(element, i, node) }
@@ -48,7 +58,7 @@ module Spice
       file.write(deck)
       file.flush
       out, err, = Open3.capture3("ngspice", "-b", file.path)
-      rows = out.scan(/^v\((n\d+)\) = ([-+0-9.eE]+)/).to_h { |name, value| [name, value.to_f] }
+      rows = out.scan(/^v\((n[\dx]+)\) = ([-+0-9.eE]+)/).to_h { |name, value| [name, value.to_f] }
       raise "ngspice gave no voltages:\n#{out}\n#{err}" if rows.empty?
 
       rows
