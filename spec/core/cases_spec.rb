@@ -8,7 +8,7 @@ RSpec.describe "Cases" do
 
   YAML.safe_load_file(File.expand_path("../cases/diagnoses.yml", __dir__)).each do |row|
     it "leads from '#{row['name']}' to #{row['place'] || row['circuit']}" do
-      system = system_with(row["sensors"], layout: row["layout"] || "four_sensors")
+      system = system_with(row["sensors"], layout: row["layout"] || "four_sensors", **(row["vehicle"] || {}).transform_keys(&:to_sym))
       assessment = assess(system, *entries(system, row))
       top = assessment.posterior.places.first(4).map { |place, p| "#{place} #{p.round(3)}" }.join(", ")
       expect(row["circuit"] ? assessment.verdict.suspect.place.split("/").first : assessment.verdict.suspect.place).to eq(row["place"] || row["circuit"]), top

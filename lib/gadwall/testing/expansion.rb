@@ -98,12 +98,11 @@ module Gadwall
             .then { |filled| filled.sub(/\A\p{Ll}/, &:upcase).then { |sentence| text.include?(" ") ? sentence : filled } }
       end
 
-      # Rows and rules of a look speak of this vehicle's places and nodes.
+      # Rows and rules of a look speak of this vehicle's places and nodes; so does what it leaves out.
       def fill_rows(record, words, scope)
-        return record unless record["rows"] || record["rules"]
-
         filled = record.slice("rows", "rules").transform_values { |rows| rows.map { |row| fill_row(row, words, scope) } }
-        record.merge(filled)
+        filled["without"] = record["without"].map { |place| fill(place, words, scope) } if record["without"]
+        filled.empty? ? record : record.merge(filled)
       end
 
       def fill_row(row, words, scope)

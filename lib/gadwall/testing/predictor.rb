@@ -8,6 +8,7 @@ module Gadwall
       GHOST_OHM = 2.0e6    # common practice: behind more than this a 10 Mohm meter shows ghosts
       GHOST_SPREAD = 0.12
       GHOST_SHARE = 0.35
+      DROP_SCATTER = 0.4   # common practice: sound pins and ground points differ by a factor, and with them a drop of some tenths of a volt
       GHOST_AMPERE = 0.00005 # common practice: zero of a hand-held meter on milliamperes
 
       def initialize(line, catalogue)
@@ -146,8 +147,9 @@ module Gadwall
       def hand(test, value)
         return GHOST_AMPERE + (value.abs * @scatter) if test.kind == "amperes"
 
+        scatter = test.record["drop"] ? DROP_SCATTER : @scatter
         contact = test.kind == "ohms" ? @lead : GHOST_VOLT * (test.state.spin ? 0.1 : 1.0)
-        Math.sqrt((@meters[test.unit].sigma(value)**2) + (contact**2) + ((@scatter * value)**2))
+        Math.sqrt((@meters[test.unit].sigma(value)**2) + (contact**2) + ((scatter * value)**2))
       end
 
       # One sigma for what a voltmeter shows on a lead that hangs in the air: anything up to some tenths of a volt, and what
