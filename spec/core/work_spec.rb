@@ -111,4 +111,10 @@ RSpec.describe Gadwall::Job::Standing do
       end
     end
   end
+
+  it "compares scans with codes of heavy vehicles and codes counted from a lamp" do
+    before = scan.merge("codes" => [{ "code" => "SPN 789 FMI 5", "status" => "current" }, { "code" => "FLASH 12", "status" => "current" }])
+    compared = Gadwall::Proof::ScanComparison.new(before, before.merge("codes" => [{ "code" => "Flash 12", "status" => "history" }]))
+    expect([compared.gone.size, compared.turned_to_history.size, compared.new.size]).to eq([1, 1, 0])
+  end
 end

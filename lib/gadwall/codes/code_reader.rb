@@ -17,7 +17,7 @@ module Gadwall
       # row: {"code", "failure_type", "status", "text", "module", "circuit", "claim"}, Strings or nil. Returns an
       # Evidence::CodeSeen; circuit_id is nil where neither text nor catalogue tells. Raises InputError for what no code can be.
       def read(row, field: "code", seq: 0)
-        word = word_of(row, field)
+        word = Codes.word_of(row, field: field)
         known = known(word)
         row = @learned.fetch(self.class.key(row), {}).merge(row.reject { |_, value| value.to_s.empty? })
         circuit_id, lost = place(row, known, field)
@@ -37,13 +37,6 @@ module Gadwall
       end
 
       private
-
-      def word_of(row, field)
-        return SPN.parse(row["code"], field: field) if SPN.looks_like?(row["code"])
-        return FlashWord.parse(row["code"], field: field) if FlashWord.looks_like?(row["code"])
-
-        CodeWord.parse([row["code"], row["failure_type"]].compact.reject(&:empty?).join("-"), field: field)
-      end
 
       def known(word)
         case word

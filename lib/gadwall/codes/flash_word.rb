@@ -29,6 +29,8 @@ module Gadwall
         "FLASH #{number}"
       end
 
+      alias to_s text
+
       def failure_type
         nil
       end

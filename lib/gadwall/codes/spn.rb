@@ -33,6 +33,8 @@ module Gadwall
         "SPN #{spn} FMI #{fmi}"
       end
 
+      alias to_s text
+
       def failure_type
         nil
       end

@@ -28,7 +28,7 @@ module Gadwall
       private
 
       def codes(entry)
-        (entry["codes"] || []).to_h { |code| [[code["module"], Codes::CodeWord.parse([code["code"], code["failure_type"]].compact.reject(&:empty?).join("-")).to_s], code] }
+        (entry["codes"] || []).to_h { |code| [[code["module"], Codes.word_of(code).to_s], code] }
       end
 
       def current?(code)
