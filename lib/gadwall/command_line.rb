@@ -10,6 +10,10 @@ module Gadwall
              gadwall tests CASE.json     every test of the case's vehicle, with its outcomes
              gadwall faults CASE.json    every fault that the case's vehicle can have
              gadwall check CASE.json     read the case and say what is in it
+             gadwall scan FILE           modules and codes out of a bus log or a code list
+             gadwall scan BEFORE AFTER   two of them compared
+             gadwall capture FILE --signal wheel_speed [--teeth N] [--sensor passive|active] [--channel NAME] [--circumference METRES]
+                                         what a sampled wheel-speed signal (CSV or VCD) tells of ring, sensor and wiring
       CASE.json may be - for standard input. The format: docs/formats/case.md
     TEXT
     COMMANDS = %w[assess tests faults check].freeze
@@ -25,6 +29,8 @@ module Gadwall
     # arguments: Array of String. Returns the exit status.
     def run(arguments)
       command, path, *rest = arguments
+      return scan(path, rest) if command == "scan" && path && rest.size <= 1 && [path, *rest].none? { |each| each.start_with?("--") }
+      return capture(arguments.drop(1)) if command == "capture"
       return usage unless COMMANDS.include?(command) && path && rest.empty?
 
       @out.puts JSON.pretty_generate(send(command, CaseFile.parse(text_of(path), models: @models)))
@@ -35,6 +41,23 @@ module Gadwall
     end
 
     private
+
+    def scan(path, rest)
+      first = ScanFile.read(path)
+      @out.puts JSON.pretty_generate(rest.empty? ? first.to_h : first.compared_with(ScanFile.read(rest.first)))
+      0
+    end
+
+    OPTIONS = %w[--signal --teeth --sensor --channel --circumference].freeze
+
+    def capture(arguments)
+      path, *rest = arguments
+      options = rest.each_slice(2).to_h
+      return usage unless path && !path.start_with?("--") && rest.size.even? && (options.keys - OPTIONS).empty? && options.size == rest.size / 2 && options["--signal"]
+
+      @out.puts JSON.pretty_generate(CaptureFile.analyse(path, options.transform_keys { |name| name.delete_prefix("--") }))
+      0
+    end
 
     def usage
       @err.puts USAGE

@@ -4,7 +4,7 @@ module Gadwall
   module Knowledge
     # Everything in data/, by name.
     class Catalogue
-      attr_reader :circuits, :fitted, :questions, :circumstances, :modules, :claims, :failure_types, :chassis_codes, :circuit_words, :side_words, :j1939, :failure_modes_j1939,
+      attr_reader :circuits, :fitted, :questions, :circumstances, :modules, :claims, :failure_types, :chassis_codes, :circuit_words, :side_words, :j1939, :failure_modes_j1939, :negative_responses, :signal,
                   :access, :cautions, :gates, :repairs, :steps, :drive, :symptoms
 
       # folder: the path of data/. Raises KnowledgeError for a record that cannot be used.
@@ -21,6 +21,8 @@ module Gadwall
         @circuit_words = list("codes/circuit_words")
         @side_words = list("codes/side_words")
         @j1939 = by_id("codes/j1939")
+        @signal = by_id("diagnosis/signal")
+        @negative_responses = by_id("codes/negative_responses")
         @failure_modes_j1939 = by_id("codes/j1939_fmi")
         @access = by_id("tests/access")
         @cautions = by_id("tests/cautions")

@@ -1,0 +1,46 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module NetworkLog
+    # Who asks and who answers: which id of an answer belongs to which id of a request (ISO 15765-4 and -2; from memory).
+    module Addresses
+      FUNCTIONAL_11 = 0x7DF
+      # Normal fixed addressing of 29 bits: 18DA target source, 18DB for everybody; the tool is F1.
+      PHYSICAL_29 = 0x18DA
+      FUNCTIONAL_29 = 0x18DB
+      TOOL = 0xF1
+      OFFSET = 8 # an answer's id is the request's plus 8
+      DIAGNOSTIC_11 = (0x600..0x7FF).freeze
+
+      # Returns :request, :answer, :broadcast or nil for what is no diagnostic id.
+      def self.kind(message)
+        return kind_29(message.id) if message.extended
+        return :broadcast if message.id == FUNCTIONAL_11
+
+        DIAGNOSTIC_11.cover?(message.id) ? :either : nil
+      end
+
+      def self.kind_29(id)
+        case id >> 16
+        when FUNCTIONAL_29 then :broadcast
+        when PHYSICAL_29 then (id & 0xFF) == TOOL ? :request : :answer
+        end
+      end
+      private_class_method :kind_29
+
+      # The id that a request of this id is answered with, and the other way round.
+      def self.answer_to(id, extended)
+        extended ? swapped(id) : id + OFFSET
+      end
+
+      def self.request_of(id, extended)
+        extended ? swapped(id) : id - OFFSET
+      end
+
+      # 18DA 10 F1 <-> 18DA F1 10.
+      def self.swapped(id)
+        (id & 0xFFFF0000) | ((id & 0xFF) << 8) | ((id >> 8) & 0xFF)
+      end
+    end
+  end
+end

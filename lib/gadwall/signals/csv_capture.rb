@@ -1,0 +1,205 @@
+# frozen_string_literal: true
+
+require "json"
+
+module Gadwall
+  module Signals
+    # Reads a capture from CSV in the dialects of docs formats section 1: names in a header row, units in brackets behind them or
+    # in a row of their own; comma, semicolon or tab; a decimal comma where the separator is not one; a byte-order mark; CRLF;
+    # comment lines; uneven sampling. Line by line: nothing is kept but the numbers.
+    class CsvCapture
+      TIME_SCALES = { "s" => 1.0, "sec" => 1.0, "seconds" => 1.0, "ms" => 1e-3, "us" => 1e-6, "µs" => 1e-6, "μs" => 1e-6, "ns" => 1e-9, "min" => 60.0 }.freeze
+      VALUE_SCALES = { "v" => ["V", 1.0], "volt" => ["V", 1.0], "volts" => ["V", 1.0], "mv" => ["V", 1e-3], "a" => ["A", 1.0], "amp" => ["A", 1.0], "ma" => ["A", 1e-3], "bar" => ["bar", 1.0], "kpa" => ["bar", 0.01], "mpa" => ["bar", 10.0], "psi" => ["bar", 0.06894757] }.freeze
+      TIME_NAME = /\A(?:time|t|x|second|zeit|timestamp)\b/i
+      NUMBER = /\A\s*[-+]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][-+]?\d+)?\s*\z/
+      MOST_COLUMNS = 64
+
+      # io: answers each_line. Returns a Capture. Raises InputError that names line and column.
+      def self.read(io)
+        new.read(io)
+      end
+
+      def initialize
+        @time = []
+        @number = 0
+      end
+
+      BLOCK_BYTES = 1 << 18
+
+      def read(io)
+        io.each_line do |line|
+          @number += 1
+          line = line.dup.force_encoding("UTF-8").scrub("?").delete_prefix("\uFEFF") if @number == 1
+          next if line.start_with?("#") || blank?(line)
+
+          head(line)
+          break if @columns
+        end
+        blocks(io) if @columns
+        finish
+      end
+
+      private
+
+      def blank?(line)
+        line.match?(/\A[\s,;]*\z/)
+      end
+
+      # The first rows: names, units, or already numbers.
+      def head(line)
+        text = line.encode("UTF-8", invalid: :replace, undef: :replace).scrub("?").chomp
+        @separator ||= separator(text)
+        cells = split(text)
+        return names(cells) if @names.nil? && cells.none? { |cell| cell.match?(NUMBER) }
+        return units(cells) if @names && @units.nil? && cells.all? { |cell| cell.strip.empty? || unit?(cell) }
+
+        begin_numbers(cells, line)
+      end
+
+      def separator(text)
+        return "\t" if text.include?("\t")
+        return ";" if text.include?(";")
+
+        ","
+      end
+
+      def split(text)
+        text.split(@separator, -1).map { |cell| cell.strip.delete_prefix('"').delete_suffix('"').strip }
+      end
+
+      def unit?(cell)
+        key = bare(cell)
+        TIME_SCALES.key?(key) || VALUE_SCALES.key?(key)
+      end
+
+      def bare(cell)
+        cell.to_s[/[\[(]?\s*([^\[\]()]*?)\s*[\])]?\z/, 1].to_s.downcase
+      end
+
+      def names(cells)
+        raise at(cells.size, cells.last, "at most #{MOST_COLUMNS} columns") if cells.size > MOST_COLUMNS
+
+        @names = cells.map { |cell| cell.sub(/\s*[\[(][^\[\]()]*[\])]\s*\z/, "").strip }
+        inside = cells.map { |cell| cell[/[\[(]([^\[\]()]*)[\])]\s*\z/, 1] }
+        @units = inside if inside.any? { |unit| unit && unit?(unit) }
+      end
+
+      def units(cells)
+        @units = cells.map { |cell| cell.empty? ? nil : bare(cell) }
+      end
+
+      def begin_numbers(cells, line)
+        @names ||= cells.each_index.map { |i| i.zero? ? "Time" : "CH#{i}" }
+        raise at(1, cells.first, "a column for time and one at least for values") if @names.size < 2
+
+        @decimal_comma = @separator != ","
+        @time_column = @names.index { |name| name.match?(TIME_NAME) } || 0
+        @time_scale = TIME_SCALES.fetch(bare((@units || [])[@time_column]), 1.0)
+        @columns = @names.each_index.reject { |i| i == @time_column }
+        scales = @columns.map { |i| VALUE_SCALES.fetch(bare((@units || [])[i]), ["", 1.0]) }
+        @value_units = scales.map(&:first)
+        @scales = scales.map(&:last)
+        @values = @columns.map { [] }
+        careful(line)
+      end
+
+      # The rest, some thousands of lines at a time. A block that is nothing but rows of plain numbers is read by JSON's own
+      # parser, written in C and strict about what a number is; any other, line by line.
+      def blocks(io)
+        while (block = io.read(BLOCK_BYTES))
+          block << io.gets.to_s
+          quick(block) || slow(block)
+        end
+      end
+
+      NUMERIC = "^-+0-9.,;\t \r\neE"
+
+      def quick(block)
+        return false unless block.count(NUMERIC).zero?
+
+        text = block.chomp
+        text = text.tr(",", ".") if @decimal_comma
+        text = text.tr(@separator, ",") unless @separator == ","
+        columns = JSON.parse("[[#{text.gsub(/\r?\n/, '],[')}]]").transpose
+        columns.size == @names.size && take(columns)
+      rescue JSON::ParserError, IndexError
+        false
+      end
+
+      # Whole columns at once. false where time runs back.
+      def take(columns)
+        times = columns[@time_column].map { |time| time * @time_scale }
+        return false unless rising?(times)
+
+        @time.concat(times)
+        @last = times.last
+        @columns.each_with_index { |column, i| @values[i].concat(columns[column].map { |value| value * @scales[i] }) }
+        @number += times.size
+        true
+      end
+
+      def rising?(times)
+        last = @last
+        times.each do |time|
+          return false if time < last
+
+          last = time
+        end
+        true
+      end
+
+      def slow(block)
+        block.each_line do |line|
+          @number += 1
+          careful(line) unless line.start_with?("#") || blank?(line)
+        end
+      end
+
+      def keep(numbers)
+        @last = numbers[@time_column] * @time_scale
+        @time << @last
+        i = 0
+        while i < @columns.size
+          @values[i] << (numbers[@columns[i]] * @scales[i])
+          i += 1
+        end
+      end
+
+      # The same cell by cell, to say what is wrong.
+      def careful(line)
+        text = line.dup.force_encoding("UTF-8").scrub("?").chomp
+        cells = split(text)
+        cells = cells.first(@names.size) if cells.size > @names.size && cells.drop(@names.size).all?(&:empty?)
+        raise at(text.length + 1, text, "#{@names.size} cells as in the header") if cells.size != @names.size
+
+        numbers = cells.each_with_index.map { |cell, i| number(cell, text, i) }
+        time = numbers[@time_column] * @time_scale
+        raise at(column_of(text, @time_column), cells[@time_column], "a time not before the one of the row above") if @last && time < @last
+
+        keep(numbers)
+      end
+
+      def number(cell, text, index)
+        value = cell.match?(NUMBER) ? Float(cell.tr(",", ".").sub(/\.(?=[eE]|\z)/, "").sub(/\A([-+]?)\./, '\10.'), exception: false) : nil
+        return value if value&.finite?
+
+        raise at(column_of(text, index), cell, "a number#{' with a decimal point or comma' if @decimal_comma}")
+      end
+
+      def column_of(text, index)
+        text.split(@separator, -1).first(index).sum { |cell| cell.length + 1 } + 1
+      end
+
+      def at(column, given, expected)
+        InputError.new(field: "line #{@number}, column #{column}", given: given, expected: expected)
+      end
+
+      def finish
+        raise InputError.new(field: "line #{[@number, 1].max}, column 1", given: "", expected: "a header and at least two rows of numbers") if @time.size < 2
+
+        channels = @columns.each_with_index.map { |column, i| Capture::Channel.new(name: @names[column].empty? ? "CH#{i + 1}" : @names[column], unit: @value_units[i], values: @values[i]) }
+        Capture.new(@time, channels)
+      end
+    end
+  end
+end

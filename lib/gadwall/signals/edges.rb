@@ -1,0 +1,134 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Signals
+    # Finds the teeth in a sampled wheel-speed signal: turning points with hysteresis (a reversal counts once it exceeds a share of
+    # the swings of late, and the noise), and between them the moments at which the signal passes its middle.
+    #
+    # Amplitude may follow speed and the zero may wander: both are tracked from tooth to tooth. Passive and active sensors alike.
+    class Edges
+      REVERSAL_SHARE = 0.35  # of the swings of late; a damaged tooth keeps more
+      FORGETS = 0.12         # how quickly the swings of late sink
+      LEARNS = 0.5           # and rise
+      NOISE_SIGMAS = 6.0
+
+      # One passage through the middle. time_s; swing: peak to peak of the tooth it belongs to; steep: volts a second.
+      Passage = Struct.new(:time_s, :swing, :steep)
+
+      attr_reader :noise
+
+      # time_s, values: Arrays of Float.
+      def initialize(time_s, values)
+        @t = time_s
+        @v = values
+        @noise = noise_sigma
+      end
+
+      # [rising passages, falling passages], each an Array of Passage in time order.
+      def passages
+        points = turning_points
+        rising = []
+        falling = []
+        points.each_cons(2) do |(i, low), (j, high)|
+          (high > low ? rising : falling) << passage(i, j, low, high)
+        end
+        [rising.compact, falling.compact]
+      end
+
+      # The same as the middles of pulses, for a sensor of two levels: [of the high ones, of the low ones]. A tooth that is narrower
+      # than others does not move its middle.
+      def middles
+        rising, falling = passages
+        [middles_of(rising, falling), middles_of(falling, rising)]
+      end
+
+      private
+
+      def middles_of(starts, ends)
+        k = 0
+        starts.filter_map do |start|
+          k += 1 while k < ends.size && ends[k].time_s <= start.time_s
+          ending = ends[k] or next
+          Passage.new((start.time_s + ending.time_s) / 2, start.swing, start.steep)
+        end
+      end
+
+      # Noise from second differences, which a signal with ten points a tooth hardly has: their median over the normal's.
+      def noise_sigma
+        step = [@v.size / 20_000, 1].max
+        differences = []
+        i = 1
+        while i < @v.size - 1
+          differences << (@v[i - 1] - (2 * @v[i]) + @v[i + 1]).abs
+          i += step
+        end
+        return 0.0 if differences.empty?
+
+        differences.sort[differences.size / 2] / (0.6745 * Math.sqrt(6))
+      end
+
+      # [[index, value], ...], peaks and troughs in turn.
+      def turning_points
+        points = []
+        floor = [@noise * NOISE_SIGMAS, range * 0.01].max
+        late = floor
+        low_at = high_at = 0
+        low = high = @v[0]
+        up = nil
+        i = 0
+        size = @v.size
+        while i < size
+          v = @v[i]
+          high, high_at = v, i if v > high
+          low, low_at = v, i if v < low
+          limit = late * REVERSAL_SHARE
+          limit = floor if limit < floor
+          if up != false && high - v > limit
+            points << [high_at, high] unless up.nil? && points.any?
+            late = follow(late, points)
+            up = false
+            low, low_at = v, i
+          elsif up != true && v - low > limit
+            points << [low_at, low]
+            late = follow(late, points)
+            up = true
+            high, high_at = v, i
+          end
+          high, high_at = v, i if up == false && v > high
+          i += 1
+        end
+        points
+      end
+
+      # The swings of late, with the newest in it: they rise quickly and sink slowly.
+      def follow(late, points)
+        return late if points.size < 2
+
+        swing = [(points[-1][1] - points[-2][1]).abs, late * 2].min # a spike teaches little
+        late + ((swing > late ? LEARNS : FORGETS) * (swing - late))
+      end
+
+      # From the fifth to the ninety-fifth of a hundred samples.
+      def range
+        sorted = @v.each_slice([@v.size / 4000, 1].max).map(&:first).sort
+        sorted[(sorted.size * 0.95).to_i.clamp(0, sorted.size - 1)] - sorted[(sorted.size * 0.05).to_i]
+      end
+
+      # The moment of the middle between two turning points, between two samples. The last sample before it counts, so that a
+      # long flat stretch before a tooth does not draw it forward.
+      def passage(i, j, from, to)
+        middle = (from + to) / 2
+        k = j
+        k -= 1 while k > i && (to > from ? @v[k - 1] >= middle : @v[k - 1] <= middle)
+        return if k.zero? || k <= i
+
+        a = @v[k - 1]
+        b = @v[k]
+        share = b == a ? 0.5 : (middle - a) / (b - a)
+        time = @t[k - 1] + (share * (@t[k] - @t[k - 1]))
+        span = @t[k] - @t[k - 1]
+        Passage.new(time, (to - from).abs, span.positive? ? (b - a).abs / span : 0.0)
+      end
+    end
+  end
+end

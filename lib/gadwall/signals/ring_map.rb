@@ -1,0 +1,79 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Signals
+    # A train of teeth laid round the ring: for each place, what came after it and how strong it was, turn after turn.
+    class RingMap
+      # index: from 0; ratios, swings: one a visit; a swing is per turn a second for a sensor whose amplitude follows speed.
+      Place = Struct.new(:index, :ratios, :swings, keyword_init: true) do
+        def visits
+          ratios.size
+        end
+
+        def swing
+          RingMap.median(swings)
+        end
+      end
+
+      attr_reader :count, :places
+
+      # teeth: of a TrainOfTeeth; count: in a turn; follows_speed: does the amplitude?
+      def initialize(teeth, count, follows_speed:)
+        @count = count
+        @places = Array.new(count) { |index| Place.new(index: index, ratios: [], swings: []) }
+        teeth.each do |tooth|
+          place = @places[tooth.position % count]
+          place.ratios << tooth.ratio if tooth.ratio
+          place.swings << (follows_speed ? tooth.swing / tooth.turns : tooth.swing)
+        end
+      end
+
+      def self.median(values)
+        values.empty? ? nil : values.sort[values.size / 2]
+      end
+
+      # Median amplitude of the whole ring.
+      def swing
+        @swing ||= self.class.median(places.filter_map(&:swing)) || 0.0
+      end
+
+      # Places whose next period is a gap in at least this share of their visits: [[Place, mean ratio of the gaps, share], ...].
+      def gaps(from, share)
+        places.filter_map do |place|
+          long = place.ratios.select { |ratio| ratio >= from }
+          next if place.visits < 2 || long.size < share * place.visits
+
+          [place, long.sum / long.size, long.size / place.visits.to_f]
+        end
+      end
+
+      # Median amplitude of the three places on either side that were seen.
+      def around(place)
+        offsets = [-3, -2, -1, 1, 2, 3]
+        self.class.median(offsets.filter_map { |offset| places[(place.index + offset) % count].swing }) || swing
+      end
+
+      # Peak-to-peak swing of the amplitude once a turn over its mean: least squares of mean, cosine and sine.
+      def once_a_turn
+        seen = places.select(&:swing)
+        return 0.0 if seen.size < 6
+
+        mean, cosine, sine = fit(seen)
+        mean.abs < 1e-12 ? 0.0 : [2 * Math.hypot(cosine, sine) / mean.abs, 2.0].min
+      end
+
+      private
+
+      def fit(seen)
+        rows = seen.map { |place| [1.0, Math.cos(angle(place)), Math.sin(angle(place))] }
+        normal = (0..2).map { |i| (0..2).map { |j| rows.sum { |row| row[i] * row[j] } } }
+        right = (0..2).map { |i| rows.each_with_index.sum { |row, k| row[i] * seen[k].swing } }
+        Circuits::LU.new(normal).solve(right)
+      end
+
+      def angle(place)
+        2 * Math::PI * place.index / count
+      end
+    end
+  end
+end

@@ -1,0 +1,56 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Signals
+    # How many teeth it takes until the ring's own pattern (gaps, amplitudes, small unevenness) comes back. The places are laid
+    # out in rows of a candidate length; what the means of the columns explain of all the variance, less what chance would, is
+    # how well that length fits (analysis of variance; handbook: statistics, from memory). Three rows at least: two odd events
+    # can stand one above the other by chance.
+    module ToothCount
+      LENGTHS = (12..200).freeze
+      LEAST_ROWS = 3
+      CLEAR = 0.5    # share explained from which a pattern is one
+      LEAST_VARIANCE = 2e-4 # of a place: under 1.5 percent unevenness it may be the hand's or the road's
+      BETTER = 1.8   # times what the expected count explains
+
+      # teeth: of a TrainOfTeeth; expected: Integer. Returns another count, or nil where the expected one fits or none is clear.
+      def self.of(teeth, expected)
+        pattern = pattern(teeth)
+        fits = LENGTHS.select { |length| length * LEAST_ROWS <= pattern.size }.to_h { |length| [length, fit(pattern, length)] }
+        best, share = fits.max_by { |length, value| [value.round(2), -length] }
+        return nil if best.nil? || share < CLEAR || best == expected || (best % expected).zero?
+
+        share > BETTER * [fits.fetch(expected) { fit(pattern, expected) }, 0.05].max ? best : nil
+      end
+
+      # By place: how odd the period is and how odd the swing beside its neighbours'.
+      def self.pattern(teeth)
+        return [] if teeth.empty?
+
+        rows = Array.new(teeth.last.position + 1, 0.0)
+        swings = teeth.map(&:swing)
+        teeth.each_with_index do |tooth, i|
+          rows[tooth.position] += (tooth.ratio.clamp(0.3, 2.5) - 1) if tooth.ratio
+          beside = RingMap.median(swings[[i - 12, 0].max..(i + 12)])
+          rows[tooth.position] += ((tooth.swing / beside) - 1).clamp(-0.8, 0.8) if beside.positive?
+        end
+        rows
+      end
+
+      # Share of the variance that the columns explain, beyond chance.
+      def self.fit(pattern, length)
+        mean = pattern.sum / pattern.size
+        whole = pattern.sum { |value| (value - mean)**2 }
+        return 0.0 if whole < LEAST_VARIANCE * pattern.size || pattern.size < length * 2
+
+        explained = (0...length).sum do |column|
+          values = column.step(pattern.size - 1, length).map { |i| pattern[i] }
+          values.size * (((values.sum / values.size) - mean)**2)
+        end
+        chance = length / pattern.size.to_f
+        ((explained / whole) - chance) / (1 - chance)
+      end
+      private_class_method :pattern, :fit
+    end
+  end
+end

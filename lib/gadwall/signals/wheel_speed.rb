@@ -1,0 +1,232 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Signals
+    # What a wheel-speed signal tells of ring, sensor and wiring. Works in the order of the ring: what comes back at the same
+    # tooth turn after turn belongs to the ring; what does not, to wiring, gap or interference.
+    class WheelSpeed
+      # kind and fields as in docs formats section 3; confidence 0..1; text for the technician.
+      Finding = Struct.new(:kind, :confidence, :text, :details, keyword_init: true) do
+        def to_h
+          { kind: kind, **details, confidence: confidence.round(2), text: text }
+        end
+      end
+      LEAST_TEETH = 6
+      LEAST_POINTS = 4.0       # a tooth, below which nothing can be said
+      SIGNAL_OVER_NOISE = 8.0
+      LEVELS_SHARE = 0.8       # of the samples near one of two levels: an active sensor
+      CONFIDENT = 0.99
+
+      attr_reader :findings, :map, :train, :revolutions, :sensor
+
+      # capture: Capture (of one variable where edges only); teeth: in a turn; sensor: "passive", "active" or nil to find out;
+      # circumference_m: for km/h, or nil. Raises InputError, UnknownNameError.
+      def initialize(capture, channel: nil, teeth: nil, sensor: nil, circumference_m: nil, catalogue: Knowledge.catalogue)
+        @capture = capture
+        @channel = capture.channel(channel)
+        @limits = catalogue.signal
+        @circumference_m = circumference_m
+        @sensor = sensor || guessed_sensor
+        @teeth = teeth
+        @findings = []
+        analyse
+      end
+
+      def verdict
+        return "unreadable" if @unreadable
+
+        findings.empty? ? "clean" : "faulty"
+      end
+
+      def to_h
+        { signal: "wheel_speed", channel: @channel.name, samples: @capture.samples, duration_s: @capture.duration_s.round(6), revolutions: revolutions&.round(2), teeth: @count,
+          sensor: sensor, verdict: verdict, findings: findings.map(&:to_h), note: @unreadable }.compact
+      end
+
+      private
+
+      def limit(id)
+        @limits.fetch(id).fetch("value")
+      end
+
+      def guessed_sensor
+        return "active" if @capture.edges_only
+
+        sorted = @channel.values.each_slice([@channel.values.size / 4000, 1].max).map(&:first).sort
+        low = sorted[sorted.size / 50]
+        high = sorted[-(sorted.size / 50) - 1]
+        near = 0.15 * (high - low)
+        at_levels = sorted.count { |value| value < low + near || value > high - near }
+        at_levels > LEVELS_SHARE * sorted.size ? "active" : "passive"
+      end
+
+      def follows_speed?
+        sensor == "passive"
+      end
+
+      def analyse
+        passages = @passages = clearer_passages
+        return silent if passages.size < LEAST_TEETH
+        return unreadable("Fewer than #{LEAST_POINTS.to_i} samples a tooth: sample faster.") if coarse?(passages)
+
+        @count = @teeth || 48
+        @train = TrainOfTeeth.new(passages, @count)
+        recount
+        @revolutions = train.revolutions
+        @map = RingMap.new(train.teeth, @count, follows_speed: follows_speed?)
+        weak
+        return unreadable("#{revolutions.round(1)} turns: from two on, ring and wiring can be told apart. Turn it longer.") if revolutions < limit("least_turns")
+
+        gaps
+        amplitudes
+        passing
+      end
+
+      STEEPER = 1.4 # so much steeper at one kind of passage: that is where the teeth's middles are
+
+      # The teeth, seen at their middles and not at the gaps between them: where the signal is steeper (passive); where that does not
+      # tell, in the way that holds what is odd about the ring together in single teeth.
+      def clearer_passages
+        return logic_passages if @capture.edges_only
+
+        edges = Edges.new(@capture.time_s, Hum.removed(@capture.time_s, @channel.values))
+        @noise = edges.noise
+        both = (sensor == "active" ? edges.middles : edges.passages).select { |passages| passages.size >= LEAST_TEETH }
+        best = steeper(both) || both.max_by { |passages| TrainOfTeeth.new(passages, @teeth || 48).oddest }
+        best && strong?(best) ? best : []
+      end
+
+      def steeper(both)
+        return if both.size < 2 || sensor == "active"
+
+        steep, flat = both.sort_by { |passages| -RingMap.median(passages.map(&:steep)) }
+        steep if RingMap.median(steep.map(&:steep)) > STEEPER * RingMap.median(flat.map(&:steep))
+      end
+
+      def logic_passages
+        @noise = 0.0
+        @capture.time_s.zip(@channel.values).filter_map { |time, value| Edges::Passage.new(time, 1.0, 1.0) if value == 1.0 }
+      end
+
+      def strong?(passages)
+        swing = RingMap.median(passages.map(&:swing))
+        !swing.nil? && swing > SIGNAL_OVER_NOISE * @noise
+      end
+
+      def coarse?(passages)
+        return false if @capture.edges_only
+
+        period = RingMap.median(passages.each_cons(2).map { |a, b| b.time_s - a.time_s })
+        period * (@capture.samples - 1) / @capture.duration_s < LEAST_POINTS
+      end
+
+      def silent
+        @revolutions = 0.0
+        add("no_signal", 0.97, "No teeth in this signal. Wheel turning? Then ring missing, gap too wide, sensor dead or its lead open.")
+      end
+
+      def unreadable(why)
+        @unreadable = why if findings.empty?
+      end
+
+      def add(kind, confidence, text, **details)
+        findings << Finding.new(kind: kind, confidence: [confidence, CONFIDENT].min, text: text, details: details).freeze
+      end
+
+      def certainty(visits, share)
+        share * (1 - (0.4**visits))
+      end
+
+      def gaps
+        found = map.gaps(limit("wide_gap_from"), limit("repeats_share"))
+        missing, wide = found.partition { |_, ratio, _| ratio >= TrainOfTeeth::MISSING_FROM && (ratio - ratio.round).abs <= TrainOfTeeth::WHOLE_WITHIN * (ratio / 2) }
+        missing_teeth(missing) if missing.any?
+        wide.each { |place, ratio, share| wide_gap(place, ratio, share) }
+        dropouts(found.map { |place, _, _| place.index })
+      end
+
+      def missing_teeth(rows)
+        teeth = rows.flat_map { |place, ratio, _| (1..(ratio.round - 1)).map { |k| ((place.index + k) % @count) + 1 } }.sort
+        confidence = rows.map { |place, _, share| certainty(place.visits, share) }.min
+        add("missing_teeth", confidence, "#{teeth.size == 1 ? 'Tooth' : 'Teeth'} #{teeth.join(', ')} missing on the ring, the same place each turn: the ring, not the wiring.", count: teeth.size, teeth: teeth)
+      end
+
+      def wide_gap(place, ratio, share)
+        pair = [place.index + 1, ((place.index + 1) % @count) + 1]
+        add("wide_gap", certainty(place.visits, share), "The gap between teeth #{pair.join(' and ')} is #{ratio.round(2)} of a normal one, each turn: a ring that has split and sprung open.", gap_ratio: ratio.round(3), teeth: pair)
+      end
+
+      # Gaps that do not keep time with the wheel.
+      def dropouts(ring)
+        loose = train.teeth.each_index.select { |i| (tooth = train.teeth[i]).ratio && tooth.ratio >= 1.5 && !ring.include?(tooth.position % @count) }
+        return if loose.empty?
+
+        count = 1 + loose.each_cons(2).count { |a, b| b - a > 2 } # a gap seen from both its ends is one
+        add("dropouts", [0.6 + (0.1 * count), 0.97].min, "The signal breaks off #{count == 1 ? 'once' : "#{count} times"}, at no fixed place of the ring: plug, lead or gap.", count: count)
+      end
+
+      def amplitudes
+        damaged if follows_speed?
+        depth = map.once_a_turn
+        return if sensor == "active" || depth < limit("runout_from")
+
+        add("runout", 0.95, "The amplitude swells and sinks once a turn, #{depth.round(2)} of its mean: ring out of true, bearing play or a bent shaft.", depth: depth.round(3))
+      end
+
+      def damaged
+        low = map.places.select { |place| place.swing && place.visits >= 2 && place.swing < limit("damaged_below") * map.around(place) && steadily_low?(place) }
+        return if low.empty?
+
+        teeth = low.map { |place| place.index + 1 }
+        add("damaged_tooth", certainty(low.map(&:visits).min, 1.0), "#{teeth.size == 1 ? 'Tooth' : 'Teeth'} #{teeth.join(', ')} read low each turn: worn, chipped or covered.", teeth: teeth)
+      end
+
+      def steadily_low?(place)
+        around = map.around(place)
+        place.swings.count { |swing| swing < limit("damaged_below") * around } >= limit("repeats_share") * place.swings.size
+      end
+
+      # Interference between the teeth.
+      def passing
+        count = train.extra + spikes
+        return if count.zero?
+
+        add("extra_edges", [0.6 + (0.1 * count), 0.97].min, "#{count} edges too many, at no fixed place of the ring: interference, or a lead beside an ignition or motor cable.", count: count)
+      end
+
+      SPIKE = 1.6 # times its neighbours' swing, once and not each turn
+
+      # Interference that fell on a tooth and only made it taller.
+      def spikes
+        swings = train.teeth.map(&:swing)
+        tall = swings.each_index.select { |i| swings[i] > SPIKE * RingMap.median(swings[[i - 4, 0].max..(i + 4)]) }
+        loose = tall.reject { |i| tall.any? { |j| i != j && ((train.teeth[i].position - train.teeth[j].position) % @count).zero? } }
+        loose.empty? ? 0 : 1 + loose.each_cons(2).count { |a, b| b - a > 2 }
+      end
+
+      # By amplitude at one turn a second, to which it is in proportion.
+      def weak
+        return unless follows_speed? && @channel.unit != "A"
+
+        volts = RingMap.median(train.teeth.map { |tooth| tooth.swing / tooth.turns })
+        return if volts >= limit("weak_below")
+
+        turns = limit("controller_volt") / volts
+        speed = @circumference_m && (turns * @circumference_m * 3.6)
+        lost = speed ? "#{speed.round(1)} km/h" : "#{turns.round(2)} turns a second"
+        add("weak_amplitude", 0.95, "#{(volts * 1000).round} mV peak to peak at one turn a second: weak. The controller would lose it below #{lost}.",
+            peak_to_peak_v: volts.round(4), lost_below_turns_s: turns.round(3), lost_below_km_h: speed&.round(2))
+      end
+
+      # Does the pattern of the ring come back after another number of teeth than expected?
+      def recount
+        return unless @teeth
+
+        seen = ToothCount.of(train.teeth, @teeth) or return
+        add("tooth_count_mismatch", 0.9, "The ring comes round after #{seen} teeth, not #{@teeth}: a wrong ring, or a wrong count asked for.", seen: seen, expected: @teeth)
+        @count = seen
+        @train = TrainOfTeeth.new(@passages, seen)
+      end
+    end
+  end
+end
