@@ -9,7 +9,8 @@ require "zeitwerk"
 #   knowledge/   what the trade knows, read from data/ once, every number with its source
 #   quantity/    what people type and what meters show: numbers with units
 #   codes/       trouble-code words, failure types, status bits, what a code claims
-#   signals/     tyre, ring and frequency
+#   signals/     captures read, wheel-speed signals analysed; tyre, ring and frequency
+#   network_log/ bus logs: frames, messages, diagnostic answers, heavy vehicles' codes
 #   circuits/    netlists, the solver, lines as data, and faults put in
 #   testing/     the tests of a line, and what each fault would make them and the module's monitors show
 #   vehicle/     the vehicle sheet, and the System of circuits built from it
@@ -19,7 +20,8 @@ require "zeitwerk"
 #   repair/      the steps that the job asks for, with holds and waits
 #   proof/       scans compared, the drive, the reading repeated
 #   job/         where a job stands, derived from its log
-#   case_file/   a whole job as JSON, in and out; command_line.rb reaches it from a shell
+#   case_file/   a whole job as JSON, in and out; vehicle_file, scan_file and capture_file for the rest; command_line.rb
+#                reaches them all from a shell
 #   bench/       simulated vehicles with hidden faults
 #
 # Each part uses those above it (bench and job use all they need), none below.
