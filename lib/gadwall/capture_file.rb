@@ -3,7 +3,7 @@
 module Gadwall
   # A capture out of a file, analysed: what `bin/gadwall capture` prints.
   module CaptureFile
-    SIGNALS = %w[wheel_speed].freeze
+    SIGNALS = %w[wheel_speed motor_current pump_pressure live_data].freeze
     SENSORS = %w[passive active].freeze
     DUMP = /\A\s*\$[a-z]/
 
@@ -15,7 +15,22 @@ module Gadwall
       teeth = options["teeth"] && number("--teeth", options["teeth"], 4, 400, "whole teeth or pole pairs in a turn", whole: true)
       metres = options["circumference"] && number("--circumference", options["circumference"], 0.3, 8, "metres")
 
+      case options["signal"]
+      when "motor_current" then Signals::MotorCurrent.new(read(path), channel: options["channel"]).to_h
+      when "pump_pressure" then Signals::PumpPressure.new(read(path), channel: options["channel"]).to_h
+      when "live_data" then Signals::LiveData.new(live(path)).to_h
+      else wheel_speed(path, options, teeth, sensor, metres)
+      end
+    end
+
+    def self.wheel_speed(path, options, teeth, sensor, metres)
       Signals::WheelSpeed.new(read(path, options["channel"]), channel: options["channel"], teeth: teeth, sensor: sensor, circumference_m: metres).to_h
+    end
+
+    def self.live(path)
+      File.open(path, "rb") { |io| Signals::LiveLog.read(io) }
+    rescue SystemCallError => error
+      raise InputError.new(field: "file", given: path, expected: "a file that can be read (#{error.message[/\A[^@]+/].strip})")
     end
 
     # The capture of a file, of one variable where it is a dump.
@@ -41,6 +56,6 @@ module Gadwall
 
       raise InputError.new(field: field, given: given, expected: "#{low} to #{high} #{what}")
     end
-    private_class_method :one_of, :number
+    private_class_method :one_of, :number, :wheel_speed, :live
   end
 end

@@ -14,6 +14,8 @@ module Gadwall
              gadwall scan BEFORE AFTER   two of them compared
              gadwall capture FILE --signal wheel_speed [--teeth N] [--sensor passive|active] [--channel NAME] [--circumference METRES]
                                          what a sampled wheel-speed signal (CSV or VCD) tells of ring, sensor and wiring
+             gadwall capture FILE --signal motor_current|pump_pressure [--channel NAME]
+             gadwall capture FILE --signal live_data
       CASE.json may be - for standard input. The format: docs/formats/case.md
     TEXT
     COMMANDS = %w[assess tests faults check].freeze

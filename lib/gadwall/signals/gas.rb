@@ -1,0 +1,36 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Signals
+    # The gas of an accumulator: p V^n = constant with absolute pressure; n is 1.0 when slow, 1.4 when fast (handbook: gas laws,
+    # from memory). Pressures in bar as a gauge shows them, volumes in millilitres.
+    module Gas
+      ATMOSPHERE_BAR = 1.01325
+
+      # Millilitres of gas at a pressure. precharge_bar: in the whole shell_ml.
+      def self.volume_ml(pressure_bar, shell_ml:, precharge_bar:, exponent: 1.0)
+        shell_ml * ((absolute(precharge_bar) / absolute(pressure_bar))**(1 / exponent))
+      end
+
+      # Millilitres of gas at the higher of two pressures, from the fluid that was let out between them (slowly).
+      def self.volume_from_two(high_bar, low_bar, let_out_ml)
+        absolute(low_bar) * let_out_ml / (high_bar - low_bar)
+      end
+
+      # Pressure of the gas in the whole shell, from its volume at a pressure (slowly).
+      def self.precharge_bar(pressure_bar, volume_ml, shell_ml:)
+        (absolute(pressure_bar) * volume_ml / shell_ml) - ATMOSPHERE_BAR
+      end
+
+      # At another temperature, the volume held. celsius: from, to.
+      def self.at_temperature(pressure_bar, from_c, to_c)
+        (absolute(pressure_bar) * (to_c + 273.15) / (from_c + 273.15)) - ATMOSPHERE_BAR
+      end
+
+      def self.absolute(bar)
+        bar + ATMOSPHERE_BAR
+      end
+      private_class_method :absolute
+    end
+  end
+end
