@@ -3,13 +3,16 @@
 module Web
   # Refuses bodies that no form of ours can have, before anything reads them.
   class BodyLimit
-    def initialize(app, most_bytes)
+    # larger: {pattern of a path => bytes}, where files are taken.
+    def initialize(app, most_bytes, larger = {})
       @app = app
       @most_bytes = most_bytes
+      @larger = larger
     end
 
     def call(env)
-      return refuse if env["CONTENT_LENGTH"].to_i > @most_bytes || chunked_too_long?(env)
+      most = @larger.find { |path, _| env["PATH_INFO"].to_s.match?(path) }&.last || @most_bytes
+      return refuse(most) if env["CONTENT_LENGTH"].to_i > most || chunked_too_long?(env, most)
 
       @app.call(env)
     end
@@ -17,17 +20,17 @@ module Web
     private
 
     # A body without a length: the server has spooled it by now, so its size can be asked.
-    def chunked_too_long?(env)
+    def chunked_too_long?(env, most)
       return false unless env["HTTP_TRANSFER_ENCODING"] && env["rack.input"]
 
       input = env["rack.input"]
-      long = !input.read(@most_bytes + 1).to_s.bytesize.between?(0, @most_bytes)
+      long = !input.read(most + 1).to_s.bytesize.between?(0, most)
       input.rewind if input.respond_to?(:rewind)
       long
     end
 
-    def refuse
-      text = "That is too much for one form (the limit is #{@most_bytes / 1_000_000} MB). Nothing was written.\n"
+    def refuse(most)
+      text = "That is too much for one form (the limit is #{most / 1_000_000} MB). Nothing was written.\n"
       [413, { "content-type" => "text/plain; charset=utf-8", "connection" => "close" }, [text]]
     end
   end

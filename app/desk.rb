@@ -18,7 +18,7 @@ module Web
       end
     end
 
-    attr_reader :jobs, :entries, :code_words, :templates
+    attr_reader :jobs, :entries, :code_words, :templates, :captures
 
     def initialize(database)
       @database = database
@@ -26,6 +26,7 @@ module Web
       @entries = Store::EntryStore.new(database)
       @code_words = Store::CodeWordStore.new(database)
       @templates = Store::TemplateStore.new(database)
+      @captures = Store::CaptureStore.new(database)
       @systems = {}
       @models = {}
       @files = {}

@@ -15,9 +15,10 @@ Dir[File.join(__dir__, "routes", "*.rb")].sort.each { |file| require file }
 module Web
   # Settings, middleware, error pages, and the visible list of areas.
   class App < Sinatra::Base
-    AREAS = [Routes::Intake, Routes::Bay, Routes::Vehicle, Routes::Codes, Routes::Trace, Routes::Decide, Routes::Repair, Routes::Proof, Routes::Report].freeze
+    AREAS = [Routes::Intake, Routes::Bay, Routes::Vehicle, Routes::Codes, Routes::Captures, Routes::Trace, Routes::Decide, Routes::Repair, Routes::Proof, Routes::Report].freeze
     POLICY = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self'; connect-src 'self'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'"
     MOST_BYTES = 1_000_000
+    MOST_CAPTURE_BYTES = 120_000_000
 
     set :root, __dir__
     set :views, File.join(__dir__, "views")
@@ -31,7 +32,7 @@ module Web
     set :protection, except: %i[http_origin session_hijacking remote_token]
     disable :logging
 
-    use BodyLimit, MOST_BYTES
+    use BodyLimit, MOST_BYTES, %r{\A/jobs/\w+/captures\z} => MOST_CAPTURE_BYTES
     helpers Helpers::Words, Helpers::Forms, Helpers::Saving
     AREAS.each { |area| register area }
 

@@ -8,6 +8,7 @@ module Demo
   # Every job is written through the same store as the real ones; nothing computed is stored.
   class Workshop
     JOBS = File.join(__dir__, "jobs")
+    CAPTURES = File.join(__dir__, "captures")
 
     # Loads every job of demo/jobs into an empty database. now: Time that "hours_ago" counts back from.
     def self.load(database, now: Time.now.utc)
@@ -17,6 +18,7 @@ module Demo
     def initialize(database, now)
       @jobs = Store::JobStore.new(database)
       @entries = Store::EntryStore.new(database)
+      @captures = Store::CaptureStore.new(database)
       @now = now
     end
 
@@ -33,6 +35,14 @@ module Demo
       data["entries"].each_with_index do |entry, i|
         @entries.append(job, entry.except("by"), at: (start + (step * (i + 1))).iso8601, by: entry["by"] || data["technician"])
       end
+      data["captures"].to_a.each { |capture| hand_in(job, capture, start) }
+    end
+
+    # Analysed here as the page does it; only what was found is kept.
+    def hand_in(job, capture, at)
+      path = File.join(CAPTURES, capture["file"])
+      analysis = capture["kind"] == "wheel_speed" ? Gadwall::CaptureFile.with_ring(path, teeth: job.vehicle["teeth"], sensor: capture["sensor"]) : Gadwall::CaptureFile.analyse(path, { "signal" => capture["kind"] })
+      @captures.keep(job, name: capture["file"], circuit: capture["circuit"], analysis: analysis, at: at.iso8601)
     end
   end
 end

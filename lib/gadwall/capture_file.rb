@@ -23,6 +23,12 @@ module Gadwall
       end
     end
 
+    # With the ring, tooth by tooth, for a drawing.
+    def self.with_ring(path, **options)
+      found = Signals::WheelSpeed.new(read(path), **options)
+      found.map ? found.to_h.merge(ring: found.map.teeth) : found.to_h
+    end
+
     def self.wheel_speed(path, options, teeth, sensor, metres)
       Signals::WheelSpeed.new(read(path, options["channel"]), channel: options["channel"], teeth: teeth, sensor: sensor, circumference_m: metres).to_h
     end

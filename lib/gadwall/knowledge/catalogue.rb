@@ -4,7 +4,7 @@ module Gadwall
   module Knowledge
     # Everything in data/, by name.
     class Catalogue
-      attr_reader :circuits, :fitted, :questions, :circumstances, :modules, :claims, :failure_types, :chassis_codes, :circuit_words, :side_words, :j1939, :failure_modes_j1939, :negative_responses, :signal, :live_parameters,
+      attr_reader :circuits, :fitted, :questions, :circumstances, :modules, :claims, :failure_types, :chassis_codes, :circuit_words, :side_words, :j1939, :failure_modes_j1939, :negative_responses, :signal, :live_parameters, :findings,
                   :access, :cautions, :gates, :repairs, :steps, :drive, :symptoms
 
       # folder: the path of data/. Raises KnowledgeError for a record that cannot be used.
@@ -22,6 +22,7 @@ module Gadwall
         @side_words = list("codes/side_words")
         @j1939 = by_id("codes/j1939")
         @signal = by_id("diagnosis/signal")
+        @findings = by_id("codes/findings")
         @live_parameters = by_id("diagnosis/live_parameters")
         @negative_responses = by_id("codes/negative_responses")
         @failure_modes_j1939 = by_id("codes/j1939_fmi")

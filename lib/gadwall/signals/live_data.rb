@@ -6,7 +6,7 @@ module Gadwall
     # angle, yaw rate, lateral acceleration and wheel speeds against one another.
     class LiveData
       WHEELS = %w[wheel_front_left wheel_front_right wheel_rear_left wheel_rear_right].freeze
-      MOST_GAP_S = 2.0    # common practice: a drop-out is shorter, longer is a dead wheel
+      SHORT_S = 2.0       # common practice: a drop-out is shorter; what stays away longer reads nothing at all, or is another tyre
       LEAST_SHARE = 0.8   # of the time in motion at zero: a dead wheel
       STRAIGHT_DEG_S = 2.0
       BEND_DEG_S = 6.0
@@ -76,10 +76,14 @@ module Gadwall
 
       def dropouts(id, moving)
         low = moving.select { |i| others(id)[i] > limit("moving_km_h") * 1.6 && log.values[id][i] < limit("dropout_below") * others(id)[i] }
-        bursts = low.slice_when { |a, b| b > a + 1 }.select { |burst| log.time_s[burst.last] - log.time_s[burst.first] <= MOST_GAP_S }
+        bursts = low.slice_when { |a, b| b > a + 1 }.select { |burst| length(burst) <= SHORT_S || burst.all? { |i| log.values[id][i] < 0.5 } }
         return if bursts.empty?
 
-        add("wheel_drops_out", [0.7 + (0.1 * bursts.size), 0.97].min, "The #{name(id)} wheel drops out #{bursts.size == 1 ? 'once' : "#{bursts.size} times"}.", wheel: name(id), count: bursts.size, at: bursts.map { |burst| moment(burst) })
+        add("wheel_drops_out", [0.7 + (0.1 * bursts.size), 0.97].min, "The #{name(id)} wheel drops out #{bursts.size == 1 ? 'once' : "#{bursts.size} times"}.", wheel: name(id), count: bursts.size, lost_s: bursts.sum { |burst| length(burst) }.round(2), at: bursts.map { |burst| moment(burst) })
+      end
+
+      def length(burst)
+        log.time_s[burst.last] - log.time_s[burst.first]
       end
 
       # When, and what else happened then.

@@ -32,6 +32,11 @@ module Gadwall
         values.empty? ? nil : values.sort[values.size / 2]
       end
 
+      # By place, for a drawing or a table: number, period after it and amplitude, both against the usual; nil where no tooth is.
+      def teeth
+        places.map { |place| { tooth: place.index + 1, period: self.class.median(place.ratios)&.round(3), amplitude: place.swing && swing.positive? ? (place.swing / swing).round(3) : nil } }
+      end
+
       # Median amplitude of the whole ring.
       def swing
         @swing ||= self.class.median(places.filter_map(&:swing)) || 0.0

@@ -1,0 +1,70 @@
+# frozen_string_literal: true
+
+module Web
+  module Pages
+    # One capture of a job: what was found, the ring, and what it would say as evidence.
+    class CapturePage
+      attr_reader :kept
+
+      # kept: Store::CaptureStore::Kept.
+      def initialize(file, kept)
+        @file = file
+        @kept = kept
+        @system = file.log.system
+      end
+
+      def analysis
+        kept.analysis
+      end
+
+      def circuit
+        kept.circuit && @system.circuits.find { |each| each.id == kept.circuit }
+      end
+
+      def title
+        [kept.name, circuit&.title].compact.join(" · ")
+      end
+
+      def kind
+        Forms::CaptureForm::KINDS.fetch(analysis["signal"], analysis["signal"])
+      end
+
+      def findings
+        analysis["findings"]
+      end
+
+      def ring?
+        analysis["ring"].to_a.any?
+      end
+
+      def ring
+        Svg::RingFigure.new(analysis["ring"], bad: bad_teeth).to_s
+      end
+
+      # {tooth => kind of finding}
+      def bad_teeth
+        findings.select { |row| row["teeth"] }.flat_map { |row| row["teeth"].map { |tooth| [tooth, row["kind"]] } }.to_h
+      end
+
+      # Entries that "take into the evidence" would write.
+      def entries
+        case analysis["signal"]
+        when "wheel_speed" then circuit&.wheel? ? [Gadwall::Signals::AsEvidence.of_wheel(analysis, circuit)].compact : []
+        when "live_data" then Gadwall::Signals::AsEvidence.of_live(analysis, @system)
+        else []
+        end
+      end
+
+      # Is it all in the log already, and not withdrawn?
+      def taken?
+        entries.any? && entries.all? { |entry| @file.log.standing.any? { |each| each.slice("kind", "test", "result") == entry } }
+      end
+
+      # Figures in words: [[name, value], ...].
+      def figures
+        analysis.slice("revolutions", "teeth", "cut_in_bar", "cut_out_bar", "run_s", "rest_s", "leak_bar_s", "precharge_bar").compact.map { |name, value| [name.tr("_", " "), value] } +
+          (analysis["phases"] || []).map { |phase| [phase["name"].tr("_", " "), "#{phase['level_a']} A, #{(phase['end_s'] - phase['start_s']).round(2)} s"] }
+      end
+    end
+  end
+end

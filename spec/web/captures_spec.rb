@@ -1,0 +1,119 @@
+# frozen_string_literal: true
+
+require "web_helper"
+require_relative "../support/core/tone_ring"
+
+# Captures of a job: taken in, analysed, drawn, kept and taken into the evidence.
+RSpec.describe "Captures", web: true do
+  let(:number) { job(codes: "C0031-64 current") }
+  let(:page) { "/jobs/#{number}/captures" }
+
+  def csv(times, values)
+    "time_s,volt\n#{times.zip(values).map { |time, volt| format('%.6f,%.5f', time, volt) }.join("\n")}\n"
+  end
+
+  def wheel(**ring)
+    csv(*ToneRing.new(48, **ring).passive(->(_) { 1.5 }, 3.0, 5000, volt: 1.0))
+  end
+
+  def live(rear_right:)
+    rows = (0..200).map { |i| [i * 0.1, 20, 20, 20, i.between?(60, 150) ? rear_right : 20].join(",") }
+    "time,wheel_front_left,wheel_front_right,wheel_rear_left,wheel_rear_right\n#{rows.join("\n")}\n"
+  end
+
+  def hand_in(content, kind: "wheel_speed", circuit: "front_left", **more)
+    form = guards(page, page)
+    file = Tempfile.new(["capture", ".csv"]).tap { |temp| temp.write(content) && temp.close }
+    post page, form.merge("file" => Rack::Test::UploadedFile.new(file.path, "text/csv", original_filename: "turn.csv"), "kind" => kind, "circuit" => circuit, **more.transform_keys(&:to_s))
+    form
+  end
+
+  def take_in
+    get page
+    action = Nokogiri::HTML5(last_response.body).css("form").map { |form| form["action"] }.grep(/evidence\z/).first or return nil
+    submit(page, action)
+  end
+
+  # Share of the suspicion that lies on the front left ring.
+  def ring_suspected
+    desk.file(number).standing.assessment.suspects.select { |each| each.text.match?(/front left.*(ring|teeth|tooth)/) }.sum(&:probability)
+  end
+
+  it "draws the ring with the bad tooth numbered, and says how sure it is" do
+    hand_in(wheel(missing: [16]), teeth: "48")
+    expect(last_response.status).to eq(303)
+    get page
+    sheet = Nokogiri::HTML5(last_response.body)
+    expect(sheet.css(".ring-figure .ring-tooth").size).to eq(47)
+    expect(sheet.css(".ring-figure .ring-missing").size).to eq(1)
+    number_drawn = sheet.at_css(".ring-number").text
+    expect(text).to match(/Tooth #{number_drawn} missing on the ring, .* \d+ % sure/)
+  end
+
+  it "takes what was found into the evidence, once, and the ring rises among the suspects" do
+    hand_in(wheel(missing: [16]), teeth: "48")
+    before = entries(number).size
+    at_first = ring_suspected
+    take_in
+    expect(last_response.status).to eq(303)
+    expect(entries(number).last.to_h).to include("kind" => "finding", "result" => "one_gap")
+    expect(entries(number).size).to eq(before + 1)
+    expect(take_in).to be_nil
+    expect(ring_suspected).to be > at_first
+  end
+
+  it "keeps a repeated post once" do
+    form = hand_in(wheel, teeth: "48")
+    post page, form.merge("kind" => "wheel_speed", "file" => Rack::Test::UploadedFile.new(StringIO.new(wheel), "text/csv", original_filename: "turn.csv"), "teeth" => "48")
+    expect(desk.captures.for_job(desk.jobs.find(number)).size).to eq(1)
+  end
+
+  it "hears a wheel that stays at nothing in live data, and clears the others" do
+    hand_in(live(rear_right: 0), kind: "live_data", circuit: "")
+    take_in
+    results = entries(number).map(&:to_h).select { |entry| entry["test"].to_s.include?("live_speed") }.to_h { |entry| [entry["test"], entry["result"]] }
+    expect(results.keys.size).to eq(4)
+    expect(results.find { |test, _| test.start_with?("rear_right") }.last).to match(/none|dropouts/)
+    expect(results.reject { |test, _| test.start_with?("rear_right") }.values.uniq).to eq(["even"])
+  end
+
+  it "refuses what is no capture by line, and keeps nothing" do
+    ["time_s,volt\n0,1\nx,2\n", "", "\xFF\xFE\x00", "time_s,volt\n"].each do |content|
+      hand_in(content, teeth: "48")
+      expect([last_response.status, desk.captures.for_job(desk.jobs.find(number))]).to eq([422, []])
+    end
+    expect(text).to match(/expected/)
+  end
+
+  it "refuses a post without a file, a kind that is none, and a count that no ring has" do
+    submit(page, page, kind: "wheel_speed")
+    expect([last_response.status, text]).to match([422, /a file to look at/])
+    hand_in(wheel, kind: "smell")
+    expect([last_response.status, text]).to match([422, /one of wheel_speed/])
+    hand_in(wheel, teeth: "3")
+    expect([last_response.status, text]).to match([422, /12 to 200/])
+  end
+
+  # What demo/captures/README.md says of each.
+  { "missing_tooth_coil" => %w[missing_teeth passive], "low_tooth_coil" => %w[damaged_tooth passive], "wobbling_ring_coil" => %w[runout passive],
+    "sprung_ring_active" => %w[wide_gap active], "chafed_lead_active" => %w[dropouts active] }.each do |name, (kind, sensor)|
+    it "hears #{kind} in the demo capture #{name}" do
+      found = Gadwall::CaptureFile.with_ring(File.join(Demo::Workshop::CAPTURES, "#{name}.csv"), teeth: 48, sensor: sensor)
+      expect(found[:findings].first[:kind]).to eq(kind)
+    end
+  end
+
+  it "knows no capture of another job" do
+    hand_in(wheel, teeth: "48")
+    id = desk.captures.for_job(desk.jobs.find(number)).first.id
+    other = job(codes: "C0031-64 current")
+    post "/jobs/#{other}/captures/#{id}/evidence", guards("/jobs/#{other}/captures", "/jobs/#{other}/captures")
+    expect(last_response.status).to eq(404)
+  end
+
+  it "names only tests and outcomes that circuits have" do
+    system = desk.file(number).log.system
+    outcomes = system.circuits.flat_map { |circuit| circuit.model.tests.values.flat_map { |test| test.outcomes.to_h.keys } }.uniq
+    Gadwall::Knowledge.catalogue.findings.each_value { |row| expect(row["outcomes"] - outcomes).to be_empty }
+  end
+end
