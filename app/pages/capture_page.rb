@@ -48,11 +48,9 @@ module Web
 
       # Entries that "take into the evidence" would write.
       def entries
-        case analysis["signal"]
-        when "wheel_speed" then circuit&.wheel? ? [Gadwall::Signals::AsEvidence.of_wheel(analysis, circuit)].compact : []
-        when "live_data" then Gadwall::Signals::AsEvidence.of_live(analysis, @system)
-        else []
-        end
+        return Gadwall::Signals::AsEvidence.of_live(analysis, @system) if analysis["signal"] == "live_data"
+
+        [circuit && Gadwall::Signals::AsEvidence.of(analysis, circuit)].compact
       end
 
       # Is it all in the log already, and not withdrawn?

@@ -5,7 +5,7 @@ require_relative "../support/core/tone_ring"
 
 # Captures of a job: taken in, analysed, drawn, kept and taken into the evidence.
 RSpec.describe "Captures", web: true do
-  let(:number) { job(codes: "C0031-64 current") }
+  let(:number) { @number || job(codes: "C0031-64 current") }
   let(:page) { "/jobs/#{number}/captures" }
 
   def csv(times, values)
@@ -103,6 +103,21 @@ RSpec.describe "Captures", web: true do
     end
   end
 
+  { "park_motor_open" => %w[motor_current park_brake_left live_clamp none], "accumulator_pump_often" => %w[pump_pressure accumulator stop_watch bursts] }.each do |name, (kind, circuit, test, result)|
+    it "takes #{name} for '#{result}' at #{circuit}" do
+      @number = job(park_brake: "caliper_motor", booster: "electric_pump", codes: "C0031-64 current")
+      hand_in(File.read(File.join(Demo::Workshop::CAPTURES, "#{name}.csv")), kind: kind, circuit: circuit)
+      take_in
+      expect(entries(number).last.to_h).to include("test" => "#{circuit}.#{test}", "result" => result)
+    end
+  end
+
+  it "hangs captures of five kinds of fault on the demo" do
+    Demo::Workshop.load(desk.instance_variable_get(:@database))
+    kinds = desk.jobs.all.flat_map { |each| desk.captures.for_job(each) }.map { |kept| kept.analysis["findings"].first["kind"] }
+    expect(kinds).to contain_exactly("wide_gap", "dropouts", "wheel_drops_out", "open_circuit", "leaks_down")
+  end
+
   it "knows no capture of another job" do
     hand_in(wheel, teeth: "48")
     id = desk.captures.for_job(desk.jobs.find(number)).first.id
@@ -112,7 +127,7 @@ RSpec.describe "Captures", web: true do
   end
 
   it "names only tests and outcomes that circuits have" do
-    system = desk.file(number).log.system
+    system = desk.file(job(park_brake: "caliper_motor", booster: "electric_pump")).log.system
     outcomes = system.circuits.flat_map { |circuit| circuit.model.tests.values.flat_map { |test| test.outcomes.to_h.keys } }.uniq
     Gadwall::Knowledge.catalogue.findings.each_value { |row| expect(row["outcomes"] - outcomes).to be_empty }
   end

@@ -4,13 +4,21 @@ module Gadwall
   module Signals
     # Findings of a capture as entries of a job's evidence: the outcome of the test that the capture stands for.
     module AsEvidence
-      # analysis: Hash with String keys, as `capture` prints it; circuit: Vehicle::System::Circuit of a wheel.
+      # By kind of signal, the tests that a capture can stand for, best first.
+      TESTS = { "wheel_speed" => %w[scope live_speed], "motor_current" => %w[live_clamp], "pump_pressure" => %w[stop_watch] }.freeze
+
+      # Can a capture of some kind be taken at this circuit?
+      def self.speaks_of?(circuit)
+        TESTS.values.flatten.any? { |test| tests(circuit, test).any? }
+      end
+
+      # analysis: Hash with String keys, as `capture` prints it; circuit: Vehicle::System::Circuit.
       # Returns an entry ({"kind" => "finding", "test" =>, "result" =>}) or nil where it says nothing of this circuit.
-      def self.of_wheel(analysis, circuit, catalogue: Knowledge.catalogue)
+      def self.of(analysis, circuit, catalogue: Knowledge.catalogue)
         return nil if analysis["verdict"] == "unreadable"
 
         kind = surest(analysis["findings"])
-        finding(circuit, "scope", kind, catalogue) || finding(circuit, "live_speed", kind, catalogue)
+        TESTS.fetch(analysis["signal"], []).filter_map { |test| finding(circuit, test, kind, catalogue) }.first
       end
 
       # The entries of a log of live data: one for each wheel circuit that it speaks of.
@@ -30,14 +38,18 @@ module Gadwall
 
       def self.finding(circuit, test, kind, catalogue)
         wanted = catalogue.findings.dig(kind, "outcomes") or return nil
-        tests = circuit.model.tests.values.select { |each| each.id.split(".").first == test && each.outcomes }
-        tests.each do |each|
+        tests(circuit, test).each do |each|
           result = wanted.find { |outcome| each.outcomes.key?(outcome) }
           return { "kind" => "finding", "test" => "#{circuit.id}.#{each.id}", "result" => result } if result
         end
         nil
       end
-      private_class_method :surest, :finding
+
+      # The tests of a circuit that go by this name, at whichever joint.
+      def self.tests(circuit, name)
+        circuit.model.tests.values.select { |each| each.outcomes && each.id.split(".").first == name }
+      end
+      private_class_method :surest, :finding, :tests
     end
   end
 end

@@ -5,13 +5,15 @@ module Gadwall
     # What a log of live data tells: wheels against each other, brake switch against pressure, values at rest, and steering
     # angle, yaw rate, lateral acceleration and wheel speeds against one another.
     class LiveData
+      include Findings
+
       WHEELS = %w[wheel_front_left wheel_front_right wheel_rear_left wheel_rear_right].freeze
       SHORT_S = 2.0       # common practice: a drop-out is shorter; what stays away longer reads nothing at all, or is another tyre
       LEAST_SHARE = 0.8   # of the time in motion at zero: a dead wheel
       STRAIGHT_DEG_S = 2.0
       BEND_DEG_S = 6.0
 
-      attr_reader :findings, :log
+      attr_reader :log
 
       # log: LiveLog.
       def initialize(log, catalogue: Knowledge.catalogue)
@@ -33,16 +35,8 @@ module Gadwall
 
       private
 
-      def limit(id)
-        @limits.fetch(id).fetch("value")
-      end
-
       def summary(id, values)
         { unit: @units.dig(id, "unit"), least: values.min.round(4), most: values.max.round(4), mean: (values.sum / values.size).round(4) }
-      end
-
-      def add(kind, confidence, text, **details)
-        findings << { kind: kind, **details, confidence: confidence.round(2), text: text }
       end
 
       def wheel_ids

@@ -4,6 +4,8 @@ module Gadwall
   module Signals
     # The current of a park-brake motor over one stroke: inrush, free run, clamp, cut-off, and what is wrong with them.
     class MotorCurrent
+      include Findings
+
       SMOOTH_S = 0.03
       INRUSH_S = 0.25      # common practice: the rush of a small motor is over in a quarter of a second
       RUNNING_A = 0.8      # less is a motor that stands or is not driven; from memory
@@ -12,7 +14,7 @@ module Gadwall
 
       Phase = Struct.new(:name, :start_s, :end_s, :level_a, keyword_init: true)
 
-      attr_reader :phases, :findings
+      attr_reader :phases
 
       # capture: Capture with a channel of amperes (the first, or the one named), and one of volts where the supply was logged.
       def initialize(capture, channel: nil, catalogue: Knowledge.catalogue)
@@ -32,14 +34,6 @@ module Gadwall
       end
 
       private
-
-      def limit(id)
-        @limits.fetch(id).fetch("value")
-      end
-
-      def add(kind, confidence, text, **details)
-        findings << { kind: kind, **details, confidence: confidence, text: text }
-      end
 
       # Running mean over some thirtieths of a second.
       def smoothed(values)
@@ -117,7 +111,7 @@ module Gadwall
       def supply
         volts = @capture.channels.find { |each| each.unit == "V" } or return
         low = @amperes.each_index.select { |i| @amperes[i] > RUNNING_A }.map { |i| volts.values[i] }
-        least = smoothed(low.size == volts.values.size ? low : low).min
+        least = smoothed(low).min
         return if least.nil? || least >= SUPPLY_V
 
         add("weak_supply", 0.9, "The supply falls to #{least.round(1)} V while the motor pulls: feed, ground or battery.", least_v: least.round(2))

@@ -5,6 +5,8 @@ module Gadwall
     # The pressure of an accumulator over time: when its pump cuts in and out, how long it runs and rests, how fast pressure
     # leaks down, what gas there is (the knee of the curve while an empty accumulator fills).
     class PumpPressure
+      include Findings
+
       TURN_BAR = 4.0        # a turn of the curve counts from here
       RISES_BAR_S = 0.3     # bar a second, from which the pump runs
       KNEE = 2.5            # times steeper below the gas pressure than above
@@ -15,8 +17,6 @@ module Gadwall
           end_s - start_s
         end
       end
-
-      attr_reader :findings
 
       # capture: Capture; channel: of bar, the first where none is named.
       def initialize(capture, channel: nil, catalogue: Knowledge.catalogue)
@@ -40,14 +40,6 @@ module Gadwall
       end
 
       private
-
-      def limit(id)
-        @limits.fetch(id).fetch("value")
-      end
-
-      def add(kind, confidence, text, **details)
-        findings << { kind: kind, **details, confidence: confidence, text: text }
-      end
 
       def median(values)
         RingMap.median(values)&.round(3)
