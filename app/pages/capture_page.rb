@@ -4,6 +4,10 @@ module Web
   module Pages
     # One capture of a job: what was found, the ring, and what it would say as evidence.
     class CapturePage
+      # Field of the analysis => name, unit, digits.
+      FIGURES = { "revolutions" => ["turns", nil, 1], "teeth" => ["teeth", nil, 0], "cut_in_bar" => ["cut-in", "bar", 0], "cut_out_bar" => ["cut-out", "bar", 0], "run_s" => ["runs", "s", 1],
+                  "rest_s" => ["rests", "s", 1], "leak_bar_s" => ["falls", "bar/s", 2], "precharge_bar" => ["gas", "bar", 0] }.freeze
+
       attr_reader :kept
 
       # kept: Store::CaptureStore::Kept.
@@ -60,7 +64,7 @@ module Web
 
       # Figures in words: [[name, value], ...].
       def figures
-        analysis.slice("revolutions", "teeth", "cut_in_bar", "cut_out_bar", "run_s", "rest_s", "leak_bar_s", "precharge_bar").compact.map { |name, value| [name.tr("_", " "), value] } +
+        FIGURES.filter_map { |key, (name, unit, digits)| [name, [analysis[key].round(digits), unit].compact.join(" ")] if analysis[key] } +
           (analysis["phases"] || []).map { |phase| [phase["name"].tr("_", " "), "#{phase['level_a']} A, #{(phase['end_s'] - phase['start_s']).round(2)} s"] }
       end
     end
