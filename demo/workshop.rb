@@ -41,8 +41,8 @@ module Demo
     # Analysed here as the page does it; only what was found is kept.
     def hand_in(job, capture, at)
       path = File.join(CAPTURES, capture["file"])
-      metres = job.vehicle["tyre"] && Gadwall::Signals::WheelGeometry.circumference_m(job.vehicle["tyre"])
-      analysis = capture["kind"] == "wheel_speed" ? Gadwall::CaptureFile.with_ring(path, teeth: capture["teeth"] || job.vehicle["teeth"], sensor: capture["sensor"], circumference_m: metres) : Gadwall::CaptureFile.analyse(path, { "signal" => capture["kind"] })
+      sheet = Gadwall::Vehicle::Sheet.new(job.vehicle)
+      analysis = Gadwall::CaptureFile.of(path, capture["kind"], ring: true, teeth: capture["teeth"] || sheet.teeth, sensor: capture["sensor"], circumference_m: sheet.circumference_m)
       @captures.keep(job, name: capture["file"], circuit: capture["circuit"], analysis: analysis, at: at.iso8601)
     end
   end

@@ -22,6 +22,7 @@ require "zeitwerk"
 #   job/         where a job stands, derived from its log
 #   case_file/   a whole job as JSON, in and out; vehicle_file, scan_file and capture_file for the rest; command_line.rb
 #                reaches them all from a shell
+#   input_file, cells   a named file opened, a line of a table taken apart: for every reader of files
 #   bench/       simulated vehicles with hidden faults
 #
 # Each part uses those above it (bench and job use all they need), none below.

@@ -23,11 +23,14 @@ module Web
         raise Gadwall::InputError.new(field: "file", given: "", expected: "a file to look at") unless @upload
         raise Gadwall::InputError.new(field: "kind", given: @kind, expected: "one of #{KINDS.keys.join(', ')}") unless KINDS.key?(@kind)
 
-        path = @upload["tempfile"].path
-        @kind == "wheel_speed" ? Gadwall::CaptureFile.with_ring(path, teeth: teeth, sensor: sensor, circumference_m: circumference) : Gadwall::CaptureFile.analyse(path, { "signal" => @kind })
+        Gadwall::CaptureFile.of(@upload["tempfile"].path, @kind, ring: true, **wheel)
       end
 
       private
+
+      def wheel
+        @kind == "wheel_speed" ? { teeth: teeth, sensor: sensor, circumference_m: @system.sheet.circumference_m } : {}
+      end
 
       # As typed, or as on the sheet.
       def teeth
@@ -43,10 +46,6 @@ module Web
       def sensor
         kind = @system.sheet.sensors[@circuit_id] or return nil
         kind == "passive" ? "passive" : "active"
-      end
-
-      def circumference
-        @system.sheet.tyre && Gadwall::Signals::WheelGeometry.circumference_m(@system.sheet.tyre)
       end
     end
   end

@@ -15,39 +15,29 @@ module Gadwall
       teeth = options["teeth"] && number("--teeth", options["teeth"], 4, 400, "whole teeth or pole pairs in a turn", whole: true)
       metres = options["circumference"] && number("--circumference", options["circumference"], 0.3, 8, "metres")
 
-      case options["signal"]
-      when "motor_current" then Signals::MotorCurrent.new(read(path), channel: options["channel"]).to_h
-      when "pump_pressure" then Signals::PumpPressure.new(read(path), channel: options["channel"]).to_h
-      when "live_data" then Signals::LiveData.new(live(path)).to_h
-      else wheel_speed(path, options, teeth, sensor, metres)
+      of(path, options["signal"], channel: options["channel"], teeth: teeth, sensor: sensor, circumference_m: metres)
+    end
+
+    # The same of values that are known to be sound. signal: one of SIGNALS; ring: with the ring, tooth by tooth, for a
+    # drawing; wheel: teeth, sensor and circumference_m as WheelSpeed takes them.
+    def self.of(path, signal, channel: nil, ring: false, **wheel)
+      case signal
+      when "motor_current" then Signals::MotorCurrent.new(read(path), channel: channel).to_h
+      when "pump_pressure" then Signals::PumpPressure.new(read(path), channel: channel).to_h
+      when "live_data" then Signals::LiveData.new(InputFile.open(path) { |io| Signals::LiveLog.read(io) }).to_h
+      else
+        found = Signals::WheelSpeed.new(read(path, channel), channel: channel, **wheel)
+        ring && found.map ? found.to_h.merge(ring: found.map.teeth) : found.to_h
       end
-    end
-
-    # With the ring, tooth by tooth, for a drawing.
-    def self.with_ring(path, **options)
-      found = Signals::WheelSpeed.new(read(path), **options)
-      found.map ? found.to_h.merge(ring: found.map.teeth) : found.to_h
-    end
-
-    def self.wheel_speed(path, options, teeth, sensor, metres)
-      Signals::WheelSpeed.new(read(path, options["channel"]), channel: options["channel"], teeth: teeth, sensor: sensor, circumference_m: metres).to_h
-    end
-
-    def self.live(path)
-      File.open(path, "rb") { |io| Signals::LiveLog.read(io) }
-    rescue SystemCallError => error
-      raise InputError.new(field: "file", given: path, expected: "a file that can be read (#{error.message[/\A[^@]+/].strip})")
     end
 
     # The capture of a file, of one variable where it is a dump.
     def self.read(path, channel = nil)
-      File.open(path, "rb") do |io|
+      InputFile.open(path) do |io|
         first = io.each_line.find { |line| !line.strip.empty? }.to_s
         io.rewind
         first.match?(DUMP) ? Signals::VcdCapture.read(io).only(channel) : Signals::CsvCapture.read(io)
       end
-    rescue SystemCallError => error
-      raise InputError.new(field: "file", given: path, expected: "a file that can be read (#{error.message[/\A[^@]+/].strip})")
     end
 
     def self.one_of(field, given, allowed)
@@ -62,6 +52,6 @@ module Gadwall
 
       raise InputError.new(field: field, given: given, expected: "#{low} to #{high} #{what}")
     end
-    private_class_method :one_of, :number, :wheel_speed, :live
+    private_class_method :one_of, :number
   end
 end

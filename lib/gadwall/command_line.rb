@@ -67,16 +67,10 @@ module Gadwall
     end
 
     def text_of(path)
-      text = path == "-" ? @input.read(MOST_BYTES + 1) : read_file(path)
+      text = path == "-" ? @input.read(MOST_BYTES + 1) : InputFile.open(path) { |io| io.read(MOST_BYTES + 1) }
       return text.to_s.dup.force_encoding("UTF-8") if text.to_s.bytesize <= MOST_BYTES
 
       raise InputError.new(field: "file", given: path, expected: "a case of at most #{MOST_BYTES / 1_000_000} MB")
-    end
-
-    def read_file(path)
-      File.binread(path, MOST_BYTES + 1)
-    rescue SystemCallError => error
-      raise InputError.new(field: "file", given: path, expected: "a file that can be read (#{error.message[/\A[^@]+/].strip})")
     end
 
     def assess(kase)

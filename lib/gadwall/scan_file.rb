@@ -7,13 +7,11 @@ module Gadwall
 
     # path: of the file. Raises InputError.
     def self.read(path)
-      File.open(path, "rb") do |io|
+      InputFile.open(path) do |io|
         first = io.each_line.find { |line| !line.strip.empty? && !line.start_with?("#") }.to_s
         io.rewind
         first.match?(LOG) ? new(*of_log(NetworkLog::ScanLog.read(io))) : new(of_list(Codes::CodeList.read(io.read(MOST_BYTES + 1))), [], [])
       end
-    rescue SystemCallError => error
-      raise InputError.new(field: "file", given: path, expected: "a file that can be read (#{error.message[/\A[^@]+/].strip})")
     end
 
     MOST_BYTES = 20_000_000

@@ -98,7 +98,7 @@ RSpec.describe "Captures", web: true do
   { "missing_tooth_coil" => %w[missing_teeth passive], "low_tooth_coil" => %w[damaged_tooth passive], "wobbling_ring_coil" => %w[runout passive],
     "sprung_ring_active" => %w[wide_gap active], "chafed_lead_active" => %w[dropouts active] }.each do |name, (kind, sensor)|
     it "hears #{kind} in the demo capture #{name}" do
-      found = Gadwall::CaptureFile.with_ring(File.join(Demo::Workshop::CAPTURES, "#{name}.csv"), teeth: 48, sensor: sensor)
+      found = Gadwall::CaptureFile.of(File.join(Demo::Workshop::CAPTURES, "#{name}.csv"), "wheel_speed", ring: true, teeth: 48, sensor: sensor)
       expect(found[:findings].first[:kind]).to eq(kind)
     end
   end

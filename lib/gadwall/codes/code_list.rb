@@ -61,7 +61,7 @@ module Gadwall
         given = columns.transform_values { |index| cells[index].to_s.strip }
         return if given["code"].empty?
 
-        word = Codes.word_of({ "code" => given["code"].sub(/\A\$?/, "").tr(" ", ""), "failure_type" => given["failure_type"] }, field: "line #{number}, column #{column(line, mark, columns['code'])}")
+        word = Codes.word_of({ "code" => given["code"].sub(/\A\$?/, "").tr(" ", ""), "failure_type" => given["failure_type"] }, field: "line #{number}, column #{Cells.column(line, mark, columns['code'])}")
         Row.new(module_name: given["module"].to_s, line: number, row: { "code" => word.to_s.split("-").first, "failure_type" => word.failure_type, "status" => status(given["status"].to_s), "text" => given["text"].to_s }).freeze
       end
 
@@ -69,10 +69,6 @@ module Gadwall
         CSV.parse_line(line, col_sep: mark, liberal_parsing: true) || []
       rescue CSV::MalformedCSVError
         raise InputError.new(field: "line #{number}, column 1", given: line[0, 40], expected: "cells separated by '#{mark == "\t" ? 'tab' : mark}', quotes closed")
-      end
-
-      def column(line, mark, index)
-        line.split(mark, -1).first(index).sum { |cell| cell.length + 1 } + 1
       end
 
       # A word or a byte as people write them; nil for what is neither.

@@ -24,9 +24,9 @@ module Gadwall
         samples < 2 ? 0.0 : time_s.last - time_s.first
       end
 
-      # By name, the first where none is given. Raises UnknownNameError.
-      def channel(name = nil)
-        return channels.first if name.nil?
+      # By name; where none is given, the first of this unit, or the first of all. Raises UnknownNameError.
+      def channel(name = nil, unit: nil)
+        return channels.find { |each| each.unit == unit } || channels.first if name.nil?
 
         channels.find { |each| each.name.casecmp?(name.strip) } or
           raise UnknownNameError.new(field: "channel", given: name, known: channels.map(&:name))

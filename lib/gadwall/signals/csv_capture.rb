@@ -49,7 +49,7 @@ module Gadwall
       def head(line)
         text = line.encode("UTF-8", invalid: :replace, undef: :replace).scrub("?").chomp
         @separator ||= separator(text)
-        cells = split(text)
+        cells = Cells.split(text, @separator)
         return names(cells) if @names.nil? && cells.none? { |cell| cell.match?(NUMBER) }
         return units(cells) if @names && @units.nil? && cells.all? { |cell| cell.strip.empty? || unit?(cell) }
 
@@ -61,10 +61,6 @@ module Gadwall
         return ";" if text.include?(";")
 
         ","
-      end
-
-      def split(text)
-        text.split(@separator, -1).map { |cell| cell.strip.delete_prefix('"').delete_suffix('"').strip }
       end
 
       def unit?(cell)
@@ -80,7 +76,7 @@ module Gadwall
         raise at(cells.size, cells.last, "at most #{MOST_COLUMNS} columns") if cells.size > MOST_COLUMNS
 
         @names = cells.map { |cell| cell.sub(/\s*[\[(][^\[\]()]*[\])]\s*\z/, "").strip }
-        inside = cells.map { |cell| cell[/[\[(]([^\[\]()]*)[\])]\s*\z/, 1] }
+        inside = cells.map { |cell| Cells.unit(cell) }
         @units = inside if inside.any? { |unit| unit && unit?(unit) }
       end
 
@@ -168,13 +164,13 @@ module Gadwall
       # The same cell by cell, to say what is wrong.
       def careful(line)
         text = line.dup.force_encoding("UTF-8").scrub("?").chomp
-        cells = split(text)
+        cells = Cells.split(text, @separator)
         cells = cells.first(@names.size) if cells.size > @names.size && cells.drop(@names.size).all?(&:empty?)
         raise at(text.length + 1, text, "#{@names.size} cells as in the header") if cells.size != @names.size
 
         numbers = cells.each_with_index.map { |cell, i| number(cell, text, i) }
         time = numbers[@time_column] * @time_scale
-        raise at(column_of(text, @time_column), cells[@time_column], "a time not before the one of the row above") if @last && time < @last
+        raise at(Cells.column(text, @separator, @time_column), cells[@time_column], "a time not before the one of the row above") if @last && time < @last
 
         keep(numbers)
       end
@@ -183,11 +179,7 @@ module Gadwall
         value = cell.match?(NUMBER) ? Float(cell.tr(",", ".").sub(/\.(?=[eE]|\z)/, "").sub(/\A([-+]?)\./, '\10.'), exception: false) : nil
         return value if value&.finite?
 
-        raise at(column_of(text, index), cell, "a number#{' with a decimal point or comma' if @decimal_comma}")
-      end
-
-      def column_of(text, index)
-        text.split(@separator, -1).first(index).sum { |cell| cell.length + 1 } + 1
+        raise at(Cells.column(text, @separator, index), cell, "a number#{' with a decimal point or comma' if @decimal_comma}")
       end
 
       def at(column, given, expected)

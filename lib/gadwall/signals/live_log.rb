@@ -23,7 +23,7 @@ module Gadwall
         @catalogue = catalogue
         head = @lines.index { |line| !line.strip.empty? && !line.start_with?("#") } or raise at(1, 1, "", "a header with names")
         @separator = ["\t", ";", ","].find { |mark| @lines[head].include?(mark) } or raise at(head + 1, 1, @lines[head], "columns separated by comma, semicolon or tab")
-        @columns = split(@lines[head])
+        @columns = Cells.split(@lines[head], @separator)
         @parameters = matched(mapping)
         read_rows(head + 1)
       end
@@ -39,10 +39,6 @@ module Gadwall
       end
 
       private
-
-      def split(line)
-        line.split(@separator, -1).map { |cell| cell.strip.delete_prefix('"').delete_suffix('"').strip }
-      end
 
       # By column index: [parameter id, scale]. A parameter is matched once, the first column that fits.
       def matched(mapping)
@@ -61,7 +57,7 @@ module Gadwall
       end
 
       def scale_of(name, id)
-        unit = name[/[\[(]([^\[\]()]*)[\])]\s*\z/, 1].to_s.strip
+        unit = Cells.unit(name).to_s.strip
         row = @catalogue.live_parameters[id] or raise UnknownNameError.new(field: "mapping", given: id, known: @catalogue.live_parameters.keys)
         row["scales"].find { |key, _| key.casecmp?(unit) }&.last || 1.0
       end
@@ -69,18 +65,18 @@ module Gadwall
       def read_rows(from)
         @time_s = []
         @values = @parameters.values.compact.to_h { |id, _| [id, []] }
-        scale = CsvCapture::TIME_SCALES.fetch(@columns[@time_column][/[\[(]([^\[\]()]*)[\])]\s*\z/, 1].to_s.downcase, 1.0)
+        scale = CsvCapture::TIME_SCALES.fetch(Cells.unit(@columns[@time_column]).to_s.downcase, 1.0)
         @lines.each_with_index.drop(from).each { |line, i| row(line, i + 1, scale) unless line.strip.empty? || line.start_with?("#") || units?(line, i, from) }
         raise at(@lines.size, 1, "", "at least two rows of values") if @time_s.size < 2
       end
 
       # A row of units below the names.
       def units?(line, index, from)
-        index == from && split(line).none? { |cell| cell.match?(/\d/) }
+        index == from && Cells.split(line, @separator).none? { |cell| cell.match?(/\d/) }
       end
 
       def row(line, number, scale)
-        cells = split(line)
+        cells = Cells.split(line, @separator)
         raise at(number, line.length + 1, line, "#{@columns.size} cells as in the header") if cells.size < @columns.size
 
         time = time_of(cells[@time_column], number, scale)
@@ -104,7 +100,7 @@ module Gadwall
         return WORDS.fetch(cell.downcase) if WORDS.key?(cell.downcase)
 
         text = cell.sub(/\s*[%°a-zA-Z\/²]+\z/, "")
-        raise at(number, line.split(@separator, -1).first(index).sum { |each| each.length + 1 } + 1, cell, "a number or a word such as on, off") unless text.match?(CsvCapture::NUMBER)
+        raise at(number, Cells.column(line, @separator, index), cell, "a number or a word such as on, off") unless text.match?(CsvCapture::NUMBER)
 
         text.tr(",", ".").to_f * factor
       end

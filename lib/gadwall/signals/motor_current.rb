@@ -19,7 +19,7 @@ module Gadwall
       # capture: Capture with a channel of amperes (the first, or the one named), and one of volts where the supply was logged.
       def initialize(capture, channel: nil, catalogue: Knowledge.catalogue)
         @capture = capture
-        @channel = channel ? capture.channel(channel) : capture.channels.find { |each| each.unit == "A" } || capture.channel
+        @channel = capture.channel(channel, unit: "A")
         @limits = catalogue.signal
         @time = capture.time_s
         @amperes = smoothed(@channel.values.map(&:abs))

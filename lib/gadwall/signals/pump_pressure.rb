@@ -21,7 +21,7 @@ module Gadwall
       # capture: Capture; channel: of bar, the first where none is named.
       def initialize(capture, channel: nil, catalogue: Knowledge.catalogue)
         @capture = capture
-        @channel = channel ? capture.channel(channel) : capture.channels.find { |each| each.unit == "bar" } || capture.channel
+        @channel = capture.channel(channel, unit: "bar")
         @limits = catalogue.signal
         @findings = []
         segment

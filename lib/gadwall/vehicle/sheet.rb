@@ -62,7 +62,12 @@ module Gadwall
       def frequency_hz(speed_km_h)
         return unless tyre && teeth
 
-        Signals::WheelGeometry.frequency_hz(speed_km_h: speed_km_h, circumference_m: Signals::WheelGeometry.circumference_m(tyre), teeth: teeth)
+        Signals::WheelGeometry.frequency_hz(speed_km_h: speed_km_h, circumference_m: circumference_m, teeth: teeth)
+      end
+
+      # Metres of a turn of the wheel; nil where the tyre is not known.
+      def circumference_m
+        tyre && Signals::WheelGeometry.circumference_m(tyre)
       end
 
       private
