@@ -16,8 +16,7 @@ module Web
         @phase = params["phase"] == "after" ? "after" : "before"
         @silent = Array(params["silent"]).map(&:to_s)
         @sheet = sheet
-        @learned = learned
-        @reader = Gadwall::Codes::CodeReader.new(sheet, Gadwall::Knowledge.catalogue)
+        @reader = Gadwall::Codes::CodeReader.new(sheet, Gadwall::Knowledge.catalogue, learned: learned)
         @errors = {}
         @rows = []
         read_lines
@@ -54,8 +53,7 @@ module Web
       end
 
       def read_line(line, index)
-        row = Gadwall::Codes::CodeReader.row_of(line, field: "line #{index + 1}")
-        row = row.merge(@learned.fetch(Gadwall::Codes::CodeReader.key(row), {}).select { |name, value| name != "circuit" || @sheet.circuit_ids.include?(value) })
+        row = @reader.taught(Gadwall::Codes::CodeReader.row_of(line, field: "line #{index + 1}"))
         @reader.read(row, field: "line #{index + 1}")
         @rows << row
       rescue Gadwall::InputError => error

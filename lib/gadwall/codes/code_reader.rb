@@ -19,10 +19,16 @@ module Gadwall
       def read(row, field: "code", seq: 0)
         word = Codes.word_of(row, field: field)
         known = known(word)
-        row = @learned.fetch(self.class.key(row), {}).merge(row.reject { |_, value| value.to_s.empty? })
+        row = taught(row).reject { |_, value| value.to_s.empty? }
         circuit_id, lost = place(row, known, field)
         Evidence::CodeSeen.new(seq: seq, code: word.text, failure_type: word.failure_type, status: StatusByte.word(row["status"], field: "#{field} status"),
                                circuit_id: circuit_id, claim: claim(row, word, known, lost, field), text: text(row, word, known), sender: row["module"]).freeze
+      end
+
+      # The row with what the shop once said of such a code, where the row itself says nothing and the vehicle has the circuit.
+      def taught(row)
+        learned = @learned.fetch(self.class.key(row), {}).reject { |name, value| !row[name].to_s.empty? || (name == "circuit" && !@sheet.circuit_ids.include?(value)) }
+        row.merge(learned)
       end
 
       # What names a code for the shop's memory: its word and the maker's text.
