@@ -52,9 +52,7 @@ module Web
 
       # Entries that "take into the evidence" would write.
       def entries
-        return Gadwall::Signals::AsEvidence.of_live(analysis, @system) if analysis["signal"] == "live_data"
-
-        [circuit && Gadwall::Signals::AsEvidence.of(analysis, circuit)].compact
+        @entries ||= analysis["signal"] == "live_data" ? Gadwall::Signals::AsEvidence.of_live(analysis, @system) : [circuit && Gadwall::Signals::AsEvidence.of(analysis, circuit)].compact
       end
 
       # Is it all in the log already, and not withdrawn?

@@ -148,27 +148,22 @@ module Gadwall
       def missing_teeth(rows)
         teeth = rows.flat_map { |place, ratio, _| (1..(ratio.round - 1)).map { |k| ((place.index + k) % @count) + 1 } }.sort
         confidence = rows.map { |place, _, share| certainty(place.visits, share) }.min
-        add("missing_teeth", confidence, "#{teeth.size == 1 ? 'Tooth' : 'Teeth'} #{teeth.join(', ')} missing on the ring, the same place each turn: the ring, not the wiring.#{slip_words(rows)}", count: teeth.size, teeth: teeth, **slip(rows))
+        fields, words = slip(rows.map { |_, ratio, _| ratio }.max)
+        add("missing_teeth", confidence, "#{teeth.size == 1 ? 'Tooth' : 'Teeth'} #{teeth.join(', ')} missing on the ring, the same place each turn: the ring, not the wiring.#{words}", count: teeth.size, teeth: teeth, **fields)
       end
 
       def wide_gap(place, ratio, share)
         pair = [place.index + 1, ((place.index + 1) % @count) + 1]
-        add("wide_gap", certainty(place.visits, share), "The gap between teeth #{pair.join(' and ')} is #{ratio.round(2)} of a normal one, each turn: a ring that has split and sprung open.#{slip_words([[place, ratio]])}", gap_ratio: ratio.round(3), teeth: pair, **slip([[place, ratio]]))
+        fields, words = slip(ratio)
+        add("wide_gap", certainty(place.visits, share), "The gap between teeth #{pair.join(' and ')} is #{ratio.round(2)} of a normal one, each turn: a ring that has split and sprung open.#{words}", gap_ratio: ratio.round(3), teeth: pair, **fields)
       end
 
-      # From where to where a controller would take the widest gap for slip; nothing where the tyre is not known.
-      def slip(rows)
-        return {} unless @circumference_m
+      # From where to where a controller would take a gap for slip: fields, and words; neither where the tyre is not known.
+      def slip(gap)
+        return [{}, ""] unless @circumference_m
 
-        from, upto = LowSpeedDip.new(gap: rows.map { |_, ratio, _| ratio }.max, teeth: @count, circumference_m: @circumference_m).slip_range
-        { slip_from_km_h: from, slip_to_km_h: upto }
-      end
-
-      def slip_words(rows)
-        found = slip(rows)
-        return "" if found.empty?
-
-        found[:slip_from_km_h] ? " Taken for slip from #{found[:slip_from_km_h]} to #{found[:slip_to_km_h]} km/h." : " Too small to be taken for slip."
+        from, upto = LowSpeedDip.new(gap: gap, teeth: @count, circumference_m: @circumference_m).slip_range
+        [{ slip_from_km_h: from, slip_to_km_h: upto }, from ? " Taken for slip from #{from} to #{upto} km/h." : " Too small to be taken for slip."]
       end
 
       # Gaps that do not keep time with the wheel.
