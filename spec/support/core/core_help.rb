@@ -18,6 +18,13 @@ module CoreHelp
     Gadwall::Evidence::Log.new(entries, system).body
   end
 
+  # For mutated inputs: the block may read the text, or refuse it with the one error that says where; nothing else.
+  def reads_or_says_where(text)
+    yield
+  rescue Gadwall::InputError => error
+    raise "#{error.message} for #{text.inspect}" unless error.message.match?(/line \d+, column \d+/)
+  end
+
   def reading(test, text)
     { "kind" => "reading", "test" => test, "reading" => text }
   end
