@@ -64,14 +64,6 @@ module Gadwall
         @places ||= place_chances.sort_by { |place, p| [-p, place] }.to_h.freeze
       end
 
-      # Bits of not knowing, circuit by circuit.
-      def entropy_bits
-        @circuits.keys.sum do |id|
-          inside = places_of(id).values
-          Information.entropy(inside + [[1 - inside.sum, 0.0].max])
-        end
-      end
-
       # {place => probability} of one circuit, shared causes that reach it included.
       def places_of(circuit_id)
         (@places_of ||= {})[circuit_id] ||= begin

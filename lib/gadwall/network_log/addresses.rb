@@ -28,11 +28,7 @@ module Gadwall
       end
       private_class_method :kind_29
 
-      # The id that a request of this id is answered with, and the other way round.
-      def self.answer_to(id, extended)
-        extended ? swapped(id) : id + OFFSET
-      end
-
+      # The id of the request that an answer of this id belongs to.
       def self.request_of(id, extended)
         extended ? swapped(id) : id - OFFSET
       end

@@ -41,7 +41,7 @@ module Gadwall
 
       # Codes as last seen, by bus, source and number.
       def codes
-        @codes.values.flat_map(&:itself)
+        @codes.values.flatten
       end
 
       private

@@ -8,7 +8,6 @@ module Gadwall
     # acceleration and the ripple of a hand do.
     class TrainOfTeeth
       HALF_WINDOW = 6
-      GAP_FROM = 1.2          # common practice: a gap from 1.2 normal periods
       EXTRA_BELOW = 0.67      # common practice: gap rule for events
       WHOLE_WITHIN = 0.2      # a gap this near to a whole number of periods is that many teeth less one
       MISSING_FROM = 1.75
