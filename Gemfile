@@ -4,6 +4,7 @@
 # the machine's own setting. Below each group stands what it needs in turn, at the versions that the tests passed with.
 source Gem.sources.first.uri.to_s
 
+gem "json", "2.16.0"
 gem "json_schemer", "2.5.0"
 gem "zeitwerk", "2.6.18"
 

@@ -113,25 +113,41 @@ module Gadwall
       def quick(block)
         return false unless block.count(NUMERIC).zero?
 
-        text = block.chomp
-        text = text.tr(",", ".") if @decimal_comma
-        text = text.tr(@separator, ",") unless @separator == ","
-        columns = JSON.parse("[[#{text.gsub(/\r?\n/, '],[')}]]").transpose
-        columns.size == @names.size && take(columns)
-      rescue JSON::ParserError, IndexError
+        text = block.include?("\r") ? block.delete("\r").chomp : block.chomp
+        rows = text.count("\n") + 1
+        return false unless text.delete("^\n#{@separator}") == ([@separator * (@names.size - 1)] * rows).join("\n")
+
+        take(JSON.parse("[#{@decimal_comma ? text.tr(",#{@separator}\n", '.,,') : text.tr("\n", ',')}]"), rows)
+      rescue JSON::ParserError
         false
       end
 
-      # Whole columns at once. false where time runs back.
-      def take(columns)
-        times = columns[@time_column].map { |time| time * @time_scale }
+      # The cells of whole rows, one after the other. false where time runs back or a number is too large to be one.
+      def take(cells, rows)
+        times = every(cells, @time_column, @time_scale, rows)
         return false unless rising?(times)
+
+        columns = @columns.each_with_index.map { |column, i| every(cells, column, @scales[i], rows) }
+        return false unless [times, *columns].all? { |column| column.sum.finite? }
 
         @time.concat(times)
         @last = times.last
-        @columns.each_with_index { |column, i| @values[i].concat(columns[column].map { |value| value * @scales[i] }) }
-        @number += times.size
+        columns.each_with_index { |column, i| @values[i].concat(column) }
+        @number += rows
         true
+      end
+
+      # One column out of the cells, scaled.
+      def every(cells, column, scale, rows)
+        width = @names.size
+        values = Array.new(rows)
+        i = 0
+        while i < rows
+          values[i] = cells[column] * scale
+          column += width
+          i += 1
+        end
+        values
       end
 
       def rising?(times)

@@ -11,48 +11,54 @@ module Gadwall
       MOST_SHARE = 0.6   # of the power, above which it is the wheel itself
       BESIDE = 3.0       # Hz: what stands here too is no line of the mains
 
+      MOST_SAMPLES = 50_000 # of the capture, from which the line is computed
+
       # Returns the values, or new ones.
       def self.removed(time_s, values)
         return values if time_s.last - time_s.first < LEAST_S
 
-        FREQUENCIES.reduce(values) { |now, frequency| without(time_s, now, frequency) }
+        at = picked(values.size)
+        times = time_s.values_at(*at)
+        FREQUENCIES.reduce(values) { |now, frequency| without(time_s, now, frequency, times, now.values_at(*at)) }
       end
 
-      def self.without(time_s, values, frequency)
-        step = [values.size / 200_000, 1].max
-        mean = values.sum / values.size
-        power = sampled(values, step).sum { |value| (value - mean)**2 } / (values.size / step.to_f)
+      # Indices spread over the capture, not quite evenly: an even step could make teeth look like hum.
+      def self.picked(size)
+        step = [size / MOST_SAMPLES, 1].max
+        (0...(size / step)).map { |k| (k * step) + ((k * 7) % step) }
+      end
+
+      def self.without(time_s, values, frequency, times, picked)
+        mean = picked.sum / picked.size
+        centred = picked.map { |value| value - mean }
+        power = centred.sum { |value| value * value } / centred.size
         return values if power.zero?
 
-        cosine, sine = line(time_s, values, frequency, mean, step)
+        cosine, sine = line(times, centred, frequency)
         own = ((cosine**2) + (sine**2)) / 2
-        beside = [-BESIDE, BESIDE].map { |offset| line(time_s, values, frequency + offset, mean, step).sum { |part| part**2 } / 2 }.max
-        return values unless own > LEAST_SHARE * power && own < MOST_SHARE * power && own > 6 * beside
+        return values unless own > LEAST_SHARE * power && own < MOST_SHARE * power
+
+        beside = [-BESIDE, BESIDE].map { |offset| line(times, centred, frequency + offset).sum { |part| part**2 } / 2 }.max
+        return values unless own > 6 * beside
 
         turn = 2 * Math::PI * frequency
         values.each_with_index.map { |value, i| value - (cosine * Math.cos(turn * time_s[i])) - (sine * Math.sin(turn * time_s[i])) }
       end
 
-      def self.sampled(values, step)
-        step == 1 ? values : values.each_slice(step).map(&:first)
-      end
-
-      # Amplitudes of cosine and sine at a frequency.
-      def self.line(time_s, values, frequency, mean, step)
+      # Amplitudes of cosine and sine at a frequency, of values about their mean.
+      def self.line(times, values, frequency)
         turn = 2 * Math::PI * frequency
         cosine = sine = 0.0
-        count = 0
         i = 0
         while i < values.size
-          angle = turn * time_s[i]
-          cosine += (values[i] - mean) * Math.cos(angle)
-          sine += (values[i] - mean) * Math.sin(angle)
-          count += 1
-          i += step
+          angle = turn * times[i]
+          cosine += values[i] * Math.cos(angle)
+          sine += values[i] * Math.sin(angle)
+          i += 1
         end
-        [2 * cosine / count, 2 * sine / count]
+        [2 * cosine / values.size, 2 * sine / values.size]
       end
-      private_class_method :without, :sampled, :line
+      private_class_method :picked, :without, :line
     end
   end
 end
