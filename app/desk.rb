@@ -18,7 +18,7 @@ module Web
       end
     end
 
-    attr_reader :jobs, :entries, :code_words, :templates, :captures
+    attr_reader :jobs, :entries, :code_words, :templates, :captures, :live_columns, :works
 
     def initialize(database)
       @database = database
@@ -27,6 +27,8 @@ module Web
       @code_words = Store::CodeWordStore.new(database)
       @templates = Store::TemplateStore.new(database)
       @captures = Store::CaptureStore.new(database)
+      @live_columns = Store::LiveColumnStore.new(database)
+      @works = CaptureWorks.new(@captures)
       @systems = {}
       @models = {}
       @files = {}

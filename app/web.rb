@@ -9,13 +9,14 @@ module Web; end
 
 Dir[File.join(__dir__, "{svg,helpers,forms,pages}", "*.rb")].sort.each { |file| require file }
 require_relative "body_limit"
+require_relative "capture_works"
 require_relative "desk"
 Dir[File.join(__dir__, "routes", "*.rb")].sort.each { |file| require file }
 
 module Web
   # Settings, middleware, error pages, and the visible list of areas.
   class App < Sinatra::Base
-    AREAS = [Routes::Intake, Routes::Bay, Routes::Vehicle, Routes::Codes, Routes::Captures, Routes::Trace, Routes::Decide, Routes::Repair, Routes::Proof, Routes::Report].freeze
+    AREAS = [Routes::Intake, Routes::Bay, Routes::Vehicle, Routes::Codes, Routes::Captures, Routes::Capture, Routes::Trace, Routes::Decide, Routes::Repair, Routes::Proof, Routes::Report].freeze
     POLICY = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self'; connect-src 'self'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'"
     MOST_BYTES = 1_000_000
     MOST_CAPTURE_BYTES = 120_000_000

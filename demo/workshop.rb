@@ -38,12 +38,12 @@ module Demo
       data["captures"].to_a.each { |capture| hand_in(job, capture, start) }
     end
 
-    # Analysed here as the page does it; only what was found is kept.
+    # Analysed here as the page does it.
     def hand_in(job, capture, at)
       path = File.join(CAPTURES, capture["file"])
       sheet = Gadwall::Vehicle::Sheet.new(job.vehicle)
-      analysis = Gadwall::CaptureFile.of(path, capture["kind"], ring: true, teeth: capture["teeth"] || sheet.teeth, sensor: capture["sensor"], circumference_m: sheet.circumference_m)
-      @captures.keep(job, name: capture["file"], circuit: capture["circuit"], analysis: analysis, at: at.iso8601)
+      analysis, trace = Gadwall::CaptureFile.of(path, capture["kind"], view: true, teeth: capture["teeth"] || sheet.teeth, sensor: capture["sensor"], circumference_m: sheet.circumference_m)
+      @captures.keep(job, name: capture["file"], circuit: capture["circuit"], analysis: analysis, at: at.iso8601, trace: trace.to_bytes, source: capture["kind"] == "live_data" ? File.binread(path) : nil)
     end
   end
 end

@@ -1,15 +1,18 @@
 # frozen_string_literal: true
 
 require "json"
+require "zlib"
 
 module Store
-  # What captures of a job told.
+  # What captures of a job told, and their samples.
   class CaptureStore
-    # analysis: Hash as `bin/gadwall capture` prints it, with "ring" where there is one; circuit: id or nil.
+    # analysis: Hash as `bin/gadwall capture --view` prints it; circuit: id or nil.
     Kept = Struct.new(:id, :name, :circuit, :analysis, :at, keyword_init: true)
 
     def initialize(database)
+      @database = database
       @rows = database[:captures]
+      @files = database[:capture_files]
     end
 
     # Newest first.
@@ -19,18 +22,47 @@ module Store
 
     # Raises NotFound.
     def find(job, id)
-      row = @rows.first(job_id: job.id, id: id.to_i) or raise NotFound.new(id, kind: "capture")
-      kept(row)
+      kept(row(job, id))
     end
 
-    # at: ISO 8601 text; token: of the form, so that a repeated post keeps nothing twice.
-    def keep(job, name:, circuit:, analysis:, at:, token: nil)
-      return if token && @rows.where(form_token: token).any?
+    # at: ISO 8601 text; token: of the form, so that a repeated post keeps nothing twice; trace: bytes for the viewer or nil;
+    # source: the file itself, where it may be read anew, or nil. Returns the id.
+    def keep(job, name:, circuit:, analysis:, at:, token: nil, trace: nil, source: nil)
+      before = token && @rows.first(form_token: token)
+      return before[:id] if before
 
-      @rows.insert(job_id: job.id, name: name.strip[0, 200].then { |text| text.empty? ? "capture" : text }, circuit: circuit, analysis: JSON.generate(analysis), at: at, form_token: token)
+      @database.transaction do
+        id = @rows.insert(job_id: job.id, name: name.strip[0, 200].then { |text| text.empty? ? "capture" : text }, circuit: circuit, analysis: JSON.generate(analysis), at: at, form_token: token)
+        @files.insert(capture_id: id, trace: Sequel.blob(trace), source: source && Sequel.blob(Zlib.deflate(source))) if trace
+        id
+      end
+    end
+
+    # The same log, read with other columns. Raises NotFound.
+    def revise(job, id, analysis:, trace:)
+      capture = row(job, id)[:id]
+      @database.transaction do
+        @rows.where(id: capture).update(analysis: JSON.generate(analysis))
+        @files.where(capture_id: capture).update(trace: Sequel.blob(trace))
+      end
+    end
+
+    # Bytes for the viewer, or nil where none were kept. Raises NotFound.
+    def trace(job, id)
+      @files.where(capture_id: row(job, id)[:id]).get(:trace)
+    end
+
+    # The file as it was handed in, or nil. Raises NotFound.
+    def source(job, id)
+      packed = @files.where(capture_id: row(job, id)[:id]).get(:source)
+      packed && Zlib.inflate(packed)
     end
 
     private
+
+    def row(job, id)
+      @rows.first(job_id: job.id, id: id.to_s.match?(/\A\d{1,15}\z/) ? id.to_i : nil) or raise NotFound.new(id, kind: "capture")
+    end
 
     def kept(row)
       Kept.new(id: row[:id], name: row[:name], circuit: row[:circuit], analysis: JSON.parse(row[:analysis]).freeze, at: row[:at]).freeze

@@ -2,34 +2,61 @@
 
 module Web
   module Forms
-    # A capture or a log handed in. `analysis` reads and analyses it; every fault in it is an InputError with line and column.
+    # A capture or a log handed in. Every fault in the form is an InputError of its field; of the file, one with line and column.
     class CaptureForm
       KINDS = { "wheel_speed" => "Wheel speed, scope (CSV or VCD)", "live_data" => "Live data of a scan tool", "motor_current" => "Park-brake motor, current", "pump_pressure" => "Pump and accumulator, pressure" }.freeze
+      MOST_SOURCE_BYTES = 20_000_000 # of a log that is kept to be read anew
 
       attr_reader :name, :circuit_id
 
-      def initialize(params, system)
+      # columns: the shop's, {name => parameter id or ""}.
+      def initialize(params, system, columns: {})
         @params = params
         @system = system
+        @columns = columns
         @kind = params["kind"].to_s
         upload = params["file"]
         @upload = upload.is_a?(Hash) && upload["tempfile"] ? upload : nil
-        @name = @upload ? @upload["filename"].to_s : ""
+        @name = @upload ? @upload["filename"].to_s.scrub("?") : ""
         @circuit_id = system.circuits.map(&:id).find { |id| id == params["circuit"] }
       end
 
-      # Hash as the command line prints it.
-      def analysis
+      # Of the file that was handed in.
+      def path
         raise Gadwall::InputError.new(field: "file", given: "", expected: "a file to look at") unless @upload
+
+        @upload["tempfile"].path
+      end
+
+      def slow?
+        File.size(path) > CaptureWorks::SLOW_BYTES
+      end
+
+      # As the command line takes them: {name => text}.
+      def options
         raise Gadwall::InputError.new(field: "kind", given: @kind, expected: "one of #{KINDS.keys.join(', ')}") unless KINDS.key?(@kind)
 
-        Gadwall::CaptureFile.of(@upload["tempfile"].path, @kind, ring: true, **wheel)
+        { "signal" => @kind, "channel" => @params["channel"].to_s.strip, "circumference" => (@system.sheet.circumference_m if %w[wheel_speed live_data].include?(@kind)).to_s, **of_kind }.reject { |_, value| value.empty? }
+      end
+
+      # [Hash as the command line prints it, Signals::Trace].
+      def view
+        Gadwall::CaptureFile.view(path, options)
+      end
+
+      # The bytes of a log whose columns may be read anew, or nil.
+      def source(path = self.path)
+        File.binread(path) if @kind == "live_data" && File.size(path) <= MOST_SOURCE_BYTES
       end
 
       private
 
-      def wheel
-        @kind == "wheel_speed" ? { teeth: teeth, sensor: sensor, circumference_m: @system.sheet.circumference_m } : {}
+      def of_kind
+        case @kind
+        when "wheel_speed" then { "teeth" => teeth.to_s, "sensor" => sensor.to_s }
+        when "live_data" then { "columns" => JSON.generate(@columns) }
+        else {}
+        end
       end
 
       # As typed, or as on the sheet.

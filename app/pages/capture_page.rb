@@ -2,19 +2,26 @@
 
 module Web
   module Pages
-    # One capture of a job: what was found, the ring, and what it would say as evidence.
+    # One capture of a job: what was found, the ring, the model of what it does at low speed, and what it would say as evidence.
     class CapturePage
       # Field of the analysis => name, unit, digits.
-      FIGURES = { "revolutions" => ["turns", nil, 1], "teeth" => ["teeth", nil, 0], "cut_in_bar" => ["cut-in", "bar", 0], "cut_out_bar" => ["cut-out", "bar", 0], "run_s" => ["runs", "s", 1],
-                  "rest_s" => ["rests", "s", 1], "leak_bar_s" => ["falls", "bar/s", 2], "precharge_bar" => ["gas", "bar", 0] }.freeze
+      FIGURES = { "revolutions" => ["turns", nil, 1], "teeth" => ["teeth", nil, 0], "tooth_hz" => ["frequency, usually", "Hz", 1], "cut_in_bar" => ["cut-in", "bar", 0], "cut_out_bar" => ["cut-out", "bar", 0], "run_s" => ["runs", "s", 1],
+                  "rest_s" => ["rests", "s", 1], "duty" => ["share of the time", nil, 2], "leak_bar_s" => ["falls", "bar/s", 2], "leak_ml_s" => ["loses about", "mL/s", 1], "fluid_ml" => ["fluid in a cycle, about", "mL", 0], "precharge_bar" => ["gas", "bar", 0] }.freeze
+      SIDES = { "park_brake_left" => "park_brake_right", "park_brake_right" => "park_brake_left" }.freeze
 
       attr_reader :kept
 
-      # kept: Store::CaptureStore::Kept.
-      def initialize(file, kept)
+      # kept: Store::CaptureStore::Kept; others: the captures of the same job; form: Forms::DipForm.
+      def initialize(file, kept, others: [], form: Forms::DipForm.new({}))
         @file = file
         @kept = kept
+        @others = others
+        @form = form
         @system = file.log.system
+      end
+
+      def path
+        "/jobs/#{@file.job.number}/captures/#{kept.id}"
       end
 
       def analysis
@@ -37,6 +44,10 @@ module Web
         analysis["findings"]
       end
 
+      def overview
+        analysis["overview"] || []
+      end
+
       def ring?
         analysis["ring"].to_a.any?
       end
@@ -55,6 +66,14 @@ module Web
         @entries ||= analysis["signal"] == "live_data" ? Gadwall::Signals::AsEvidence.of_live(analysis, @system) : [circuit && Gadwall::Signals::AsEvidence.of(analysis, circuit)].compact
       end
 
+      # What they say, in words: [[test, outcome], ...].
+      def said
+        entries.map do |entry|
+          circuit, test = @system.test(entry["test"])
+          ["#{circuit.title}: #{test.title}", test.outcomes.fetch(entry["result"])]
+        end
+      end
+
       # Is it all in the log already, and not withdrawn?
       def taken?
         entries.any? && entries.all? { |entry| @file.log.standing.any? { |each| each.slice("kind", "test", "result") == entry } }
@@ -64,6 +83,92 @@ module Web
       def figures
         FIGURES.filter_map { |key, (name, unit, digits)| [name, [analysis[key].round(digits), unit].compact.join(" ")] if analysis[key] } +
           (analysis["phases"] || []).map { |phase| [phase["name"].tr("_", " "), "#{phase['level_a']} A, #{(phase['end_s'] - phase['start_s']).round(2)} s"] }
+      end
+
+      # -- columns of live data
+
+      # [[column, parameter id or nil], ...], without the time; empty for other captures.
+      def columns
+        time = Gadwall::Signals::CsvCapture::TIME_NAME
+        names = (analysis["mapping"] || {}).to_a
+        names.reject.with_index { |(name, _), i| name.match?(time) || (i.zero? && names.none? { |other, _| other.match?(time) }) }
+      end
+
+      # {column => parameter id or ""}, of a form's {"0" => id, ...}. Raises Gadwall::InputError.
+      def columns_of(chosen)
+        chosen = {} unless chosen.is_a?(Hash)
+        taken = columns.each_with_index.to_h { |(name, _), i| [name, chosen[i.to_s].to_s] }
+        unknown = taken.find { |_, id| !id.empty? && !parameters.key?(id) }
+        raise Gadwall::InputError.new(field: unknown.first, given: unknown.last, expected: "one of the parameters in the list") if unknown
+
+        twice = taken.values.reject(&:empty?).tally.find { |_, count| count > 1 }&.first
+        raise Gadwall::InputError.new(field: "columns", given: twice.tr("_", " "), expected: "each parameter once") if twice
+
+        taken
+      end
+
+      def parameters
+        Gadwall::Knowledge.catalogue.live_parameters
+      end
+
+      # -- park-brake motors
+
+      # [the left one's analysis, the right one's], where both were captured; the newest of the other side.
+      def motor_sides
+        other = analysis["signal"] == "motor_current" && @others.find { |each| each.circuit == SIDES[kept.circuit] && each.analysis["signal"] == "motor_current" }
+        return unless other
+
+        kept.circuit == "park_brake_left" ? [analysis, other.analysis] : [other.analysis, analysis]
+      end
+
+      # -- the wheel at low speed
+
+      # Gadwall::Signals::LowSpeedDip of the widest gap, or nil where there is none or the tyre is not known. Raises InputError.
+      def dip
+        return unless gap && circumference_m && analysis["teeth"]
+
+        @dip ||= Gadwall::Signals::LowSpeedDip.new(gap: gap, teeth: analysis["teeth"], circumference_m: circumference_m, figures: figures_in_use)
+      end
+
+      def dip_figure
+        Svg::DipFigure.new(dip)
+      end
+
+      # As typed; raises Gadwall::InputError.
+      def figures_in_use
+        @form.figures
+      end
+
+      # [[figure, label, unit, value], ...] as the form shows them.
+      def dip_fields
+        Forms::DipForm::FIGURES.map { |id, (label, unit, factor)| [id, label, unit, (dip.figures[id] / factor).round(3).to_s.delete_suffix(".0")] }
+      end
+
+      def circumference_m
+        @system.sheet.circumference_m
+      end
+
+      def speed_km_h
+        @form.speed_km_h
+      end
+
+      # Teeth in a turn at the known speed, or nil.
+      def teeth_by_speed
+        return unless speed_km_h && circumference_m && analysis["tooth_hz"]
+
+        Gadwall::Signals::WheelGeometry.teeth(frequency_hz: analysis["tooth_hz"], speed_km_h: speed_km_h, circumference_m: circumference_m)
+      end
+
+      # Hz that the ring of this capture should give at the known speed.
+      def frequency_by_speed
+        Gadwall::Signals::WheelGeometry.frequency_hz(speed_km_h: speed_km_h, circumference_m: circumference_m, teeth: analysis["teeth"])
+      end
+
+      private
+
+      # In tooth periods.
+      def gap
+        findings.flat_map { |row| row["kind"] == "wide_gap" ? [row["gap_ratio"]] : row["kind"] == "missing_teeth" ? row["teeth"].sort.slice_when { |a, b| b != a + 1 }.map { |run| run.size + 1.0 } : [] }.max
       end
     end
   end

@@ -6,34 +6,60 @@ module Gadwall
     SIGNALS = %w[wheel_speed motor_current pump_pressure live_data].freeze
     SENSORS = %w[passive active].freeze
     DUMP = /\A\s*\$[a-z]/
+    READING = 0.5  # of the time is gone when the file is read
+    ANALYSED = 0.9 # and when it is analysed
 
-    # path: of a CSV or VCD file; options: {"signal", "teeth", "sensor", "channel", "circumference"}, Strings.
+    # path: of a CSV or VCD file; options: {"signal", "teeth", "sensor", "channel", "circumference", "columns"}, Strings.
     # Returns a Hash. Raises InputError.
     def self.analyse(path, options)
-      one_of("--signal", options["signal"], SIGNALS)
-      sensor = options["sensor"] && one_of("--sensor", options["sensor"], SENSORS)
-      teeth = options["teeth"] && number("--teeth", options["teeth"], 4, 400, "whole teeth or pole pairs in a turn", whole: true)
-      metres = options["circumference"] && number("--circumference", options["circumference"], 0.3, 8, "metres")
-
-      of(path, options["signal"], channel: options["channel"], teeth: teeth, sensor: sensor, circumference_m: metres)
+      of(path, options["signal"], **checked(options))
     end
 
-    # The same of values that are known to be sound. signal: one of SIGNALS; ring: with the ring, tooth by tooth, for a
-    # drawing; wheel: teeth, sensor and circumference_m as WheelSpeed takes them.
-    def self.of(path, signal, channel: nil, ring: false, **wheel)
-      case signal
-      when "motor_current" then Signals::MotorCurrent.new(read(path), channel: channel).to_h
-      when "pump_pressure" then Signals::PumpPressure.new(read(path), channel: channel).to_h
-      when "live_data" then Signals::LiveData.new(InputFile.open(path) { |io| Signals::LiveLog.read(io) }).to_h
-      else
-        found = Signals::WheelSpeed.new(read(path, channel), channel: channel, **wheel)
-        ring && found.map ? found.to_h.merge(ring: found.map.teeth) : found.to_h
-      end
+    # The same with all that a page shows: "ring" (tooth by tooth), "marks" (when each finding shows), "overview" (in words) and
+    # "tooth_hz". Returns [Hash, Signals::Trace].
+    # told: called with the share of the work that is done, 0..1, or nil.
+    def self.view(path, options, told: nil)
+      of(path, options["signal"], view: true, told: told, **checked(options))
+    end
+
+    def self.checked(options)
+      one_of("--signal", options["signal"], SIGNALS)
+      { channel: options["channel"],
+        teeth: options["teeth"] && number("--teeth", options["teeth"], 4, 400, "whole teeth or pole pairs in a turn", whole: true),
+        sensor: options["sensor"] && one_of("--sensor", options["sensor"], SENSORS),
+        circumference_m: options["circumference"] && number("--circumference", options["circumference"], 0.3, 8, "metres"),
+        columns: options["columns"] ? columns(options["columns"]) : {} }
+    end
+
+    # The same of values that are known to be sound. columns: of live data, {name => parameter id or ""}.
+    def self.of(path, signal, channel: nil, teeth: nil, sensor: nil, circumference_m: nil, columns: {}, view: false, told: nil)
+      reading = told && ->(share) { told.call(share * READING) }
+      analysis =
+        case signal
+        when "motor_current" then Signals::MotorCurrent.new(read(path, told: reading), channel: channel)
+        when "pump_pressure" then Signals::PumpPressure.new(read(path, told: reading), channel: channel)
+        when "live_data" then Signals::LiveData.new(InputFile.open(path, told: reading) { |io| Signals::LiveLog.read(io, mapping: columns) }, circumference_m: circumference_m)
+        else Signals::WheelSpeed.new(read(path, channel, told: reading), channel: channel, teeth: teeth, sensor: sensor, circumference_m: circumference_m)
+        end
+      told&.call(ANALYSED)
+      view ? viewed(analysis) : analysis.to_h
+    end
+
+    # A log of live data that was handed in before, with its columns taken for something else. text: of the file.
+    # Returns [Hash, Signals::Trace].
+    def self.view_log(text, columns:, circumference_m:)
+      viewed(Signals::LiveData.new(Signals::LiveLog.new(text, columns), circumference_m: circumference_m))
+    end
+
+    def self.viewed(analysis)
+      trace = analysis.trace
+      overview = trace.panels.map { |panel| { title: panel.title, unit: panel.unit, series: panel.series.keys, rows: trace.table(panel) } }
+      [analysis.to_h.merge(analysis.drawn, marks: analysis.marks, overview: overview), trace]
     end
 
     # The capture of a file, of one variable where it is a dump.
-    def self.read(path, channel = nil)
-      InputFile.open(path) do |io|
+    def self.read(path, channel = nil, told: nil)
+      InputFile.open(path, told: told) do |io|
         first = io.each_line.find { |line| !line.strip.empty? }.to_s
         io.rewind
         first.match?(DUMP) ? Signals::VcdCapture.read(io).only(channel) : Signals::CsvCapture.read(io)
@@ -52,6 +78,16 @@ module Gadwall
 
       raise InputError.new(field: field, given: given, expected: "#{low} to #{high} #{what}")
     end
-    private_class_method :one_of, :number
+
+    # text: JSON, {"column name": "parameter id, or nothing for none"}.
+    def self.columns(text)
+      taken = JSON.parse(text)
+      return taken if taken.is_a?(Hash) && taken.values.all?(String)
+
+      raise InputError.new(field: "--columns", given: text[0, 40], expected: 'a JSON object such as {"Sensor 3": "wheel_rear_left", "Sensor 9": ""}')
+    rescue JSON::ParserError
+      raise InputError.new(field: "--columns", given: text[0, 40], expected: 'a JSON object such as {"Sensor 3": "wheel_rear_left", "Sensor 9": ""}')
+    end
+    private_class_method :one_of, :number, :columns, :checked, :viewed
   end
 end

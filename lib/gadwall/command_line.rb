@@ -15,7 +15,8 @@ module Gadwall
              gadwall capture FILE --signal wheel_speed [--teeth N] [--sensor passive|active] [--channel NAME] [--circumference METRES]
                                          what a sampled wheel-speed signal (CSV or VCD) tells of ring, sensor and wiring
              gadwall capture FILE --signal motor_current|pump_pressure [--channel NAME]
-             gadwall capture FILE --signal live_data
+             gadwall capture FILE --signal live_data [--columns JSON]
+                                         each with [--view FILE] for what a page draws, and [--progress]
       CASE.json may be - for standard input. The format: docs/formats/case.md
     TEXT
     COMMANDS = %w[assess tests faults check].freeze
@@ -50,15 +51,27 @@ module Gadwall
       0
     end
 
-    OPTIONS = %w[--signal --teeth --sensor --channel --circumference].freeze
+    OPTIONS = %w[--signal --teeth --sensor --channel --circumference --columns --view].freeze
 
+    # --view writes the samples there as the viewer takes them, and prints more fields; --progress tells on standard error.
     def capture(arguments)
       path, *rest = arguments
+      told = rest.delete("--progress") && ->(share) { @err.puts "progress #{share.round(3)}" }
       options = rest.each_slice(2).to_h
       return usage unless path && !path.start_with?("--") && rest.size.even? && (options.keys - OPTIONS).empty? && options.size == rest.size / 2 && options["--signal"]
 
-      @out.puts JSON.pretty_generate(CaptureFile.analyse(path, options.transform_keys { |name| name.delete_prefix("--") }))
+      @out.puts JSON.pretty_generate(captured(path, options.transform_keys { |name| name.delete_prefix("--") }, told))
       0
+    end
+
+    def captured(path, options, told)
+      return CaptureFile.analyse(path, options) unless options["view"]
+
+      analysis, trace = CaptureFile.view(path, options, told: told)
+      File.binwrite(options["view"], trace.to_bytes)
+      analysis
+    rescue SystemCallError => error
+      raise InputError.new(field: "--view", given: options["view"], expected: "a file that can be written (#{error.message})")
     end
 
     def usage

@@ -3,11 +3,54 @@
 module Gadwall
   # Opens a file that somebody named. A file that cannot be opened or read is an InputError with the system's reason.
   module InputFile
-    # Yields the file as bytes. Returns what the block returns.
-    def self.open(path, &block)
-      File.open(path, "rb", &block)
+    # Yields the file as bytes. told: called now and then with the share that has been read, 0..1, or nil. Returns what the block
+    # returns.
+    def self.open(path, told: nil)
+      File.open(path, "rb") { |io| yield told ? Followed.new(io, told) : io }
     rescue SystemCallError => error
       raise InputError.new(field: "file", given: path, expected: "a file that can be read (#{error.message[/\A[^@]+/].strip})")
+    end
+
+    # An open file that tells how far it has been read.
+    class Followed
+      EVERY_BYTES = 1 << 18
+
+      def initialize(io, told)
+        @io = io
+        @told = told
+        @size = [io.size, 1].max
+        @next = 0
+      end
+
+      def each_line
+        return to_enum(:each_line) unless block_given?
+
+        @io.each_line do |line|
+          tell
+          yield line
+        end
+      end
+
+      def read(*bytes)
+        @io.read(*bytes).tap { tell }
+      end
+
+      def gets
+        @io.gets
+      end
+
+      def rewind
+        @io.rewind
+      end
+
+      private
+
+      def tell
+        return if @io.pos < @next
+
+        @next = @io.pos + EVERY_BYTES
+        @told.call(@io.pos / @size.to_f)
+      end
     end
   end
 end

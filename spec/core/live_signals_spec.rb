@@ -189,7 +189,9 @@ RSpec.describe Gadwall::Signals::PumpPressure do
     expect(gas.volume_from_two(180, 150, 20)).to be_within(0.005).of(100.68)
     expect(gas.precharge_bar(180, 100.68, shell_ml: 250)).to be_within(0.05).of(71.9)
     expect(gas.at_temperature(80, 20, -20)).to be_within(0.05).of(68.9)
-    expect(described_class.duty(20, 5)).to eq(0.8)
+    cycle = Gadwall::Signals::PumpCycle.new(run_s: 20, rest_s: 5)
+    expect([cycle.duty, cycle.leak_ml_s, cycle.fluid_ml]).to match([be_within(1e-9).of(0.8), be_within(0.005).of(4.0), be_within(0.05).of(20.0)])
+    expect(gas.precharge_from_fluid(33.36, high_bar: 200, low_bar: 150, shell_ml: 250)).to be_within(0.05).of(80)
   end
 end
 

@@ -28,10 +28,20 @@ RSpec.describe "Captures", web: true do
     form
   end
 
+  # The capture handed in last, on its own page.
+  def look_closer
+    get "#{page}/#{kept.first.id}"
+    Nokogiri::HTML5(last_response.body)
+  end
+
+  def kept
+    desk.captures.for_job(desk.jobs.find(number))
+  end
+
   def take_in
-    get page
+    look_closer
     action = Nokogiri::HTML5(last_response.body).css("form").map { |form| form["action"] }.grep(/evidence\z/).first or return nil
-    submit(page, action)
+    submit(last_request.path, action)
   end
 
   # Share of the suspicion that lies on the front left ring.
@@ -42,8 +52,7 @@ RSpec.describe "Captures", web: true do
   it "draws the ring with the bad tooth numbered, and says how sure it is" do
     hand_in(wheel(missing: [16]), teeth: "48")
     expect(last_response.status).to eq(303)
-    get page
-    sheet = Nokogiri::HTML5(last_response.body)
+    sheet = look_closer
     expect(sheet.css(".ring-figure .ring-tooth").size).to eq(47)
     expect(sheet.css(".ring-figure .ring-missing").size).to eq(1)
     number_drawn = sheet.at_css(".ring-number").text
@@ -65,7 +74,7 @@ RSpec.describe "Captures", web: true do
   it "keeps a repeated post once" do
     form = hand_in(wheel, teeth: "48")
     post page, form.merge("kind" => "wheel_speed", "file" => Rack::Test::UploadedFile.new(StringIO.new(wheel), "text/csv", original_filename: "turn.csv"), "teeth" => "48")
-    expect(desk.captures.for_job(desk.jobs.find(number)).size).to eq(1)
+    expect(kept.size).to eq(1)
   end
 
   it "hears a wheel that stays at nothing in live data, and clears the others" do
@@ -80,7 +89,7 @@ RSpec.describe "Captures", web: true do
   it "refuses what is no capture by line, and keeps nothing" do
     ["time_s,volt\n0,1\nx,2\n", "", "\xFF\xFE\x00", "time_s,volt\n"].each do |content|
       hand_in(content, teeth: "48")
-      expect([last_response.status, desk.captures.for_job(desk.jobs.find(number))]).to eq([422, []])
+      expect([last_response.status, kept]).to eq([422, []])
     end
     expect(text).to match(/expected/)
   end
@@ -98,7 +107,7 @@ RSpec.describe "Captures", web: true do
   { "missing_tooth_coil" => %w[missing_teeth passive], "low_tooth_coil" => %w[damaged_tooth passive], "wobbling_ring_coil" => %w[runout passive],
     "sprung_ring_active" => %w[wide_gap active], "chafed_lead_active" => %w[dropouts active] }.each do |name, (kind, sensor)|
     it "hears #{kind} in the demo capture #{name}" do
-      found = Gadwall::CaptureFile.of(File.join(Demo::Workshop::CAPTURES, "#{name}.csv"), "wheel_speed", ring: true, teeth: 48, sensor: sensor)
+      found = Gadwall::CaptureFile.of(File.join(Demo::Workshop::CAPTURES, "#{name}.csv"), "wheel_speed", teeth: 48, sensor: sensor)
       expect(found[:findings].first[:kind]).to eq(kind)
     end
   end
@@ -120,14 +129,15 @@ RSpec.describe "Captures", web: true do
 
   it "knows no capture of another job" do
     hand_in(wheel, teeth: "48")
-    id = desk.captures.for_job(desk.jobs.find(number)).first.id
+    id = kept.first.id
     other = job(codes: "C0031-64 current")
     post "/jobs/#{other}/captures/#{id}/evidence", guards("/jobs/#{other}/captures", "/jobs/#{other}/captures")
     expect(last_response.status).to eq(404)
+    ["", "/trace", "/dip", "9"].each { |tail| expect(get("/jobs/#{other}/captures/#{id}#{tail}").status).to eq(404) }
   end
 
   it "names only tests and outcomes that circuits have" do
-    system = desk.file(job(park_brake: "caliper_motor", booster: "electric_pump")).log.system
+    system = desk.file(job(park_brake: "caliper_motor", booster: "electric_pump", stability: "yes")).log.system
     outcomes = system.circuits.flat_map { |circuit| circuit.model.tests.values.flat_map { |test| test.outcomes.to_h.keys } }.uniq
     Gadwall::Knowledge.catalogue.findings.each_value { |row| expect(row["outcomes"] - outcomes).to be_empty }
   end

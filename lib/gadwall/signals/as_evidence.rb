@@ -21,14 +21,39 @@ module Gadwall
         TESTS.fetch(analysis["signal"], []).filter_map { |test| finding(circuit, test, kind, catalogue) }.first
       end
 
-      # The entries of a log of live data: one for each wheel circuit that it speaks of.
+      # The entries of a log of live data: for each circuit that it speaks of, what it says there.
       def self.of_live(analysis, system, catalogue: Knowledge.catalogue)
+        said = wheels(analysis) + park_brakes(analysis, catalogue) + at_rest(analysis, catalogue) + in_bends(analysis, catalogue)
+        said.filter_map do |id, test, kind|
+          circuit = system.circuits.find { |each| each.id == id }
+          circuit && finding(circuit, test, kind, catalogue)
+        end.uniq { |entry| entry["test"] }
+      end
+
+      # [[circuit id, test, kind of finding], ...]
+      def self.wheels(analysis)
         logged = analysis["mapping"].values.compact.grep(/\Awheel_/).map { |id| id.delete_prefix("wheel_") }
-        logged.filter_map do |corner|
-          circuit = system.circuits.find { |each| each.id == corner } or next
-          own = analysis["findings"].select { |row| row["wheel"] == corner.tr("_", " ") }
-          finding(circuit, "live_speed", surest(own), catalogue)
-        end
+        return [] if logged.size < 3 # each is judged by the others
+
+        logged.map { |corner| [corner, "live_speed", surest(analysis["findings"].select { |row| row["wheel"] == corner.tr("_", " ") })] }
+      end
+
+      def self.park_brakes(analysis, catalogue)
+        analysis["findings"].select { |row| row["kind"] == "park_brake_no_current" }
+                            .map { |row| [catalogue.live_parameters.dig("park_brake_current_#{row['side']}", "circuit"), "live_clamp", row["kind"]] }
+      end
+
+      # A sensor of several values is good where all that were seen are; the one that is not goes first.
+      def self.at_rest(analysis, catalogue)
+        off = analysis["findings"].select { |row| row["kind"] == "offset_at_rest" }.map { |row| row["parameter"] }
+        (analysis.dig("judged", "rest") || []).sort_by { |id| off.include?(id) ? 0 : 1 }
+                                              .map { |id| [catalogue.live_parameters.dig(id, "circuit"), "live_rest", off.include?(id) ? "offset_at_rest" : "clean"] }
+      end
+
+      def self.in_bends(analysis, catalogue)
+        off = analysis["findings"].select { |row| row["kind"] == "disagrees" }.to_h { |row| [row["parameter"], { true => "disagrees_steadily", false => "disagrees" }[row["steadily"]]] }
+        (analysis.dig("judged", "bends") || []).sort_by { |id| off.key?(id) ? 0 : 1 }.reject { |id| off.key?(id) && off[id].nil? }
+                                               .map { |id| [catalogue.live_parameters.dig(id, "circuit"), "live_bend", off[id] || "clean"] }
       end
 
       # The kind of the surest finding, or clean.
@@ -49,7 +74,7 @@ module Gadwall
       def self.tests(circuit, name)
         circuit.model.tests.values.select { |each| each.outcomes && each.id.split(".").first == name }
       end
-      private_class_method :surest, :finding, :tests
+      private_class_method :surest, :finding, :tests, :wheels, :park_brakes, :at_rest, :in_bends
     end
   end
 end

@@ -22,6 +22,11 @@ module Gadwall
         (absolute(pressure_bar) * volume_ml / shell_ml) - ATMOSPHERE_BAR
       end
 
+      # Pressure of the gas in the whole shell, from the fluid that goes in between two pressures (slowly).
+      def self.precharge_from_fluid(fluid_ml, high_bar:, low_bar:, shell_ml:)
+        (fluid_ml / (shell_ml * ((1 / absolute(low_bar)) - (1 / absolute(high_bar))))) - ATMOSPHERE_BAR
+      end
+
       # At another temperature, the volume held. celsius: from, to.
       def self.at_temperature(pressure_bar, from_c, to_c)
         (absolute(pressure_bar) * (to_c + 273.15) / (from_c + 273.15)) - ATMOSPHERE_BAR

@@ -8,17 +8,20 @@ module Gadwall
     # (data/diagnosis/live_parameters.yml) or mapped by hand. States may be words; an empty cell keeps the last value.
     class LiveLog
       WORDS = { "on" => 1.0, "off" => 0.0, "yes" => 1.0, "no" => 0.0, "true" => 1.0, "false" => 0.0, "active" => 1.0, "inactive" => 0.0, "pressed" => 1.0, "released" => 0.0, "applied" => 1.0,
-                "running" => 1.0, "stopped" => 0.0, "open" => 0.0, "closed" => 1.0 }.freeze
+                "running" => 1.0, "stopped" => 0.0, "open" => 0.0, "closed" => 1.0, "not pressed" => 0.0, "depressed" => 1.0, "not active" => 0.0, "enabled" => 1.0, "disabled" => 0.0,
+                "locked" => 1.0, "unlocked" => 0.0, "clamped" => 1.0, "clamping" => 1.0, "applying" => 1.0, "releasing" => 0.0, "set" => 1.0, "not set" => 0.0, "idle" => 0.0, "moving" => 1.0 }.freeze
+      NOTHING = /\A(?:|-+|n\/?a|null|nan)\z/i
       CLOCK = /\A(?:(\d{1,2}):)?(\d{1,2}):(\d{1,2}(?:[.,]\d+)?)\z/
 
       attr_reader :time_s, :values, :columns
 
       # io: answers read; mapping: {column name => parameter id, "" for none}. Raises InputError that names line and column.
-      def self.read(io, mapping: {}, catalogue: Knowledge.catalogue)
-        new(io.read, mapping, catalogue)
+      def self.read(io, mapping: {})
+        new(io.read, mapping)
       end
 
-      def initialize(text, mapping, catalogue)
+      # text: of the file.
+      def initialize(text, mapping = {}, catalogue: Knowledge.catalogue)
         @lines = text.dup.force_encoding("UTF-8").scrub("?").delete_prefix("\uFEFF").split(/\r\n|\n|\r/)
         @catalogue = catalogue
         head = @lines.index { |line| !line.strip.empty? && !line.start_with?("#") } or raise at(1, 1, "", "a header with names")
@@ -96,7 +99,7 @@ module Gadwall
       end
 
       def value_of(cell, number, line, index, factor, last)
-        return last || 0.0 if cell.empty? || cell == "-"
+        return last || 0.0 if cell.match?(NOTHING)
         return WORDS.fetch(cell.downcase) if WORDS.key?(cell.downcase)
 
         text = cell.sub(/\s*[%°a-zA-Z\/²]+\z/, "")

@@ -8,6 +8,7 @@ module Gadwall
     # taken for slip where it is deep enough and lasts long enough, and the vehicle is over the least speed that counts.
     # The figures stand in data/diagnosis/signal.yml and can be given anew.
     class LowSpeedDip
+      FIGURES = %w[window_s slip_from slip_lasts_s moving_km_h].freeze
       STEP_KM_H = 0.1
       MOST_KM_H = 120.0
 
@@ -21,6 +22,11 @@ module Gadwall
         @teeth = teeth
         @circumference_m = circumference_m
         @figures = catalogue.signal.transform_values { |row| row["value"] }.merge(figures.transform_keys(&:to_s))
+      end
+
+      # The figures of the model in use, by name.
+      def figures
+        @figures.slice(*FIGURES)
       end
 
       # Share of the speed that goes missing while the gap passes, 0..1.

@@ -33,6 +33,10 @@ module Gadwall
           verdict: findings.empty? ? "clean" : "faulty", findings: findings }
       end
 
+      def trace
+        Trace.of(@capture, first: @channel)
+      end
+
       private
 
       # Running mean over some thirtieths of a second.
@@ -89,6 +93,7 @@ module Gadwall
       end
 
       def phase(name, from, upto, level)
+        mark(name, [@time[from]])
         phases << Phase.new(name: name, start_s: @time[from], end_s: @time[upto], level_a: level).freeze
       end
 

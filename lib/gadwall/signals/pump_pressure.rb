@@ -34,9 +34,8 @@ module Gadwall
           verdict: findings.empty? ? "clean" : "faulty", findings: findings }
       end
 
-      # Run over run and rest, from a stop-watch ("runs 20, rests 5"; HY-05, handbook: flow balance, from memory).
-      def self.duty(run_s, rest_s)
-        run_s / (run_s + rest_s).to_f
+      def trace
+        Trace.of(@capture, first: @channel)
       end
 
       private
@@ -55,6 +54,8 @@ module Gadwall
           rising = piece.to_bar > piece.from_bar && piece.seconds.positive? && (piece.to_bar - piece.from_bar) / piece.seconds > RISES_BAR_S
           (rising ? @runs : @rests) << piece
         end
+        mark("pump_runs", @runs.map(&:start_s))
+        mark("pump_rests", @rests.map(&:start_s))
         @starts_low = @runs.any? && @runs.first.from_bar < 0.5 * @runs.map(&:to_bar).max
       end
 
@@ -146,12 +147,10 @@ module Gadwall
         run = RingMap.median(@runs.map(&:seconds))
         between = @rests.select { |rest| rest.start_s > @runs.first.start_s && rest.end_s < @runs.last.end_s }
         rest = RingMap.median(between.map(&:seconds))
-        return if rest.nil? || rest >= limit("pump_burst_rest_s")
+        return if rest.nil?
 
-        if run < limit("pump_short_run_s")
-          add("short_cycling", 0.88, "Runs #{run.round(1)} s, rests #{rest.round(1)} s: very short quick cycles are lost gas.", run_s: run.round(2), rest_s: rest.round(2))
-        else
-          add("leaks_down", 0.9, "Runs #{run.round(1)} s, rests #{rest.round(1)} s: it cannot hold pressure. A leak, inside or out.", run_s: run.round(2), rest_s: rest.round(2), leak_bar_s: leak&.round(3))
+        PumpCycle.new(run_s: run, rest_s: rest).findings.each do |row|
+          findings << (row[:kind] == "leaks_down" ? { **row, leak_bar_s: leak&.round(3) } : row)
         end
       end
     end

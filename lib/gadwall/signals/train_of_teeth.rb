@@ -15,12 +15,13 @@ module Gadwall
       # ratio: of the period that follows to the normal one; position: on the ring, from 0; turns: a second, by the smooth speed.
       Tooth = Struct.new(:time_s, :swing, :ratio, :position, :turns)
 
-      attr_reader :teeth, :extra
+      # extra_at_s: the moments of edges that were taken out as interference.
+      attr_reader :teeth, :extra_at_s
 
       # passages: Array of Edges::Passage; count: teeth in a turn.
       def initialize(passages, count)
         @count = count
-        @extra = 0
+        @extra_at_s = []
         kept = without_extra(passages)
         @teeth = build(kept).freeze
       end
@@ -28,6 +29,10 @@ module Gadwall
       # Whole turns seen, with a fraction.
       def revolutions
         teeth.empty? ? 0.0 : teeth.last.position / @count.to_f
+      end
+
+      def extra
+        extra_at_s.size
       end
 
       # How many places on the ring a ratio moves on.
@@ -55,7 +60,7 @@ module Gadwall
           extra = spurious(kept, smooth)
           break if extra.empty?
 
-          @extra += extra.size
+          @extra_at_s.concat(extra.keys.map { |i| kept[i].time_s })
           kept = kept.each_with_index.reject { |_, i| extra.include?(i) }.map(&:first)
         end
         kept

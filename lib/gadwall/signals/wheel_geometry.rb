@@ -26,6 +26,11 @@ module Gadwall
         speed_km_h / 3.6 / circumference_m * teeth
       end
 
+      # Teeth in a turn, from the pulses a second at a known speed; not yet a whole number.
+      def self.teeth(frequency_hz:, speed_km_h:, circumference_m:)
+        frequency_hz * circumference_m * 3.6 / speed_km_h
+      end
+
       def self.turns_per_second(speed_km_h:, circumference_m:)
         speed_km_h / 3.6 / circumference_m
       end

@@ -5,6 +5,8 @@ module Gadwall
     # What a wheel-speed signal tells of ring, sensor and wiring. Works in the order of the ring: what comes back at the same
     # tooth turn after turn belongs to the ring; what does not, to wiring, gap or interference.
     class WheelSpeed
+      include Findings
+
       # kind and fields as in docs formats section 3; confidence 0..1; text for the technician.
       Finding = Struct.new(:kind, :confidence, :text, :details, keyword_init: true) do
         def to_h
@@ -17,7 +19,7 @@ module Gadwall
       LEVELS_SHARE = 0.8       # of the samples near one of two levels: an active sensor
       CONFIDENT = 0.99
 
-      attr_reader :findings, :map, :train, :revolutions, :sensor
+      attr_reader :map, :train, :revolutions, :sensor, :channel
 
       # capture: Capture (of one variable where edges only); teeth: in a turn; sensor: "passive", "active" or nil to find out;
       # circumference_m: for km/h, or nil. Raises InputError, UnknownNameError.
@@ -43,10 +45,26 @@ module Gadwall
           sensor: sensor, verdict: verdict, findings: findings.map(&:to_h), note: @unreadable }.compact
       end
 
+      # Tooth by tooth, and the usual number of teeth a second.
+      def drawn
+        return {} unless map
+
+        { ring: map.teeth, tooth_hz: (RingMap.median(train.teeth.map(&:turns)) * @count).round(3) }
+      end
+
+      # The signal, and the speed of the wheel beneath it.
+      def trace
+        Trace.of(@capture, first: @channel, more: train ? [speed] : [])
+      end
+
       private
 
-      def limit(id)
-        @limits.fetch(id).fetch("value")
+      # In km/h where the tyre is known. A tooth's own speed is that of the period behind it.
+      def speed
+        per_turn = @circumference_m ? @circumference_m * 3.6 : 1.0
+        teeth = train.teeth.select(&:ratio)
+        Trace::Panel.new(title: "Speed of the wheel", unit: @circumference_m ? "km/h" : "turns/s", time_s: teeth.map(&:time_s),
+                         series: { "each tooth" => teeth.map { |tooth| tooth.turns * per_turn / tooth.ratio }, "smoothed" => teeth.map { |tooth| tooth.turns * per_turn } })
       end
 
       def guessed_sensor
@@ -129,7 +147,8 @@ module Gadwall
         @unreadable = why if findings.empty?
       end
 
-      def add(kind, confidence, text, **details)
+      def add(kind, confidence, text, at_s: [], **details)
+        mark(kind, at_s)
         findings << Finding.new(kind: kind, confidence: [confidence, CONFIDENT].min, text: text, details: details).freeze
       end
 
@@ -149,13 +168,19 @@ module Gadwall
         teeth = rows.flat_map { |place, ratio, _| (1..(ratio.round - 1)).map { |k| ((place.index + k) % @count) + 1 } }.sort
         confidence = rows.map { |place, _, share| certainty(place.visits, share) }.min
         fields, words = slip(rows.map { |_, ratio, _| ratio }.max)
-        add("missing_teeth", confidence, "#{teeth.size == 1 ? 'Tooth' : 'Teeth'} #{teeth.join(', ')} missing on the ring, the same place each turn: the ring, not the wiring.#{words}", count: teeth.size, teeth: teeth, **fields)
+        add("missing_teeth", confidence, "#{teeth.size == 1 ? 'Tooth' : 'Teeth'} #{teeth.join(', ')} missing on the ring, the same place each turn: the ring, not the wiring.#{words}", at_s: within_gaps(rows), count: teeth.size, teeth: teeth, **fields)
       end
 
       def wide_gap(place, ratio, share)
         pair = [place.index + 1, ((place.index + 1) % @count) + 1]
         fields, words = slip(ratio)
-        add("wide_gap", certainty(place.visits, share), "The gap between teeth #{pair.join(' and ')} is #{ratio.round(2)} of a normal one, each turn: a ring that has split and sprung open.#{words}", gap_ratio: ratio.round(3), teeth: pair, **fields)
+        add("wide_gap", certainty(place.visits, share), "The gap between teeth #{pair.join(' and ')} is #{ratio.round(2)} of a normal one, each turn: a ring that has split and sprung open.#{words}", at_s: within_gaps([[place, ratio, share]]), gap_ratio: ratio.round(3), teeth: pair, **fields)
+      end
+
+      # The middles of the long periods behind these places, in seconds.
+      def within_gaps(rows)
+        places = rows.map { |place, _, _| place.index }
+        train.teeth.each_cons(2).filter_map { |a, b| (a.time_s + b.time_s) / 2 if a.ratio && a.ratio >= limit("wide_gap_from") && places.include?(a.position % @count) }
       end
 
       # From where to where a controller would take a gap for slip: fields, and words; neither where the tyre is not known.
@@ -172,7 +197,7 @@ module Gadwall
         return if loose.empty?
 
         count = 1 + loose.each_cons(2).count { |a, b| b - a > 2 } # a gap seen from both its ends is one
-        add("dropouts", [0.6 + (0.1 * count), 0.97].min, "The signal breaks off #{count == 1 ? 'once' : "#{count} times"}, at no fixed place of the ring: plug, lead or gap.", count: count)
+        add("dropouts", [0.6 + (0.1 * count), 0.97].min, "The signal breaks off #{count == 1 ? 'once' : "#{count} times"}, at no fixed place of the ring: plug, lead or gap.", at_s: loose.map { |i| train.teeth[i].time_s }, count: count)
       end
 
       def amplitudes
@@ -188,7 +213,7 @@ module Gadwall
         return if low.empty?
 
         teeth = low.map { |place| place.index + 1 }
-        add("damaged_tooth", certainty(low.map(&:visits).min, 1.0), "#{teeth.size == 1 ? 'Tooth' : 'Teeth'} #{teeth.join(', ')} read low each turn: worn, chipped or covered.", teeth: teeth)
+        add("damaged_tooth", certainty(low.map(&:visits).min, 1.0), "#{teeth.size == 1 ? 'Tooth' : 'Teeth'} #{teeth.join(', ')} read low each turn: worn, chipped or covered.", at_s: train.teeth.select { |tooth| teeth.include?((tooth.position % @count) + 1) }.map(&:time_s), teeth: teeth)
       end
 
       def steadily_low?(place)
@@ -198,20 +223,21 @@ module Gadwall
 
       # Interference between the teeth.
       def passing
-        count = train.extra + spikes
+        spikes = spikes_at_s
+        count = train.extra + (spikes.empty? ? 0 : 1 + spikes.each_cons(2).count { |(i, _), (j, _)| j - i > 2 })
         return if count.zero?
 
-        add("extra_edges", [0.6 + (0.1 * count), 0.97].min, "#{count} edges too many, at no fixed place of the ring: interference, or a lead beside an ignition or motor cable.", count: count)
+        add("extra_edges", [0.6 + (0.1 * count), 0.97].min, "#{count} edges too many, at no fixed place of the ring: interference, or a lead beside an ignition or motor cable.", at_s: (train.extra_at_s + spikes.map(&:last)).sort, count: count)
       end
 
       SPIKE = 1.6 # times its neighbours' swing, once and not each turn
 
-      # Interference that fell on a tooth and only made it taller.
-      def spikes
+      # Interference that fell on a tooth and only made it taller: [[index, seconds], ...].
+      def spikes_at_s
         swings = train.teeth.map(&:swing)
         tall = swings.each_index.select { |i| swings[i] > SPIKE * RingMap.median(swings[[i - 4, 0].max..(i + 4)]) }
         loose = tall.reject { |i| tall.any? { |j| i != j && ((train.teeth[i].position - train.teeth[j].position) % @count).zero? } }
-        loose.empty? ? 0 : 1 + loose.each_cons(2).count { |a, b| b - a > 2 }
+        loose.map { |i| [i, train.teeth[i].time_s] }
       end
 
       # By amplitude at one turn a second, to which it is in proportion.

@@ -1,0 +1,37 @@
+# frozen_string_literal: true
+
+module Web
+  module Forms
+    # The figures of the low-speed model and a known speed, as typed; what is empty stays as the data has it.
+    class DipForm
+      # In the unit that is typed: figure => [label, unit, factor to the model's unit].
+      FIGURES = { "window_s" => ["Controller computes every", "ms", 0.001], "slip_from" => ["Slip from", "%", 0.01], "slip_lasts_s" => ["Lasting", "ms", 0.001], "moving_km_h" => ["From a speed of", "km/h", 1.0] }.freeze
+
+      def initialize(params)
+        @params = params
+      end
+
+      # {figure => value in the model's unit}. Raises Gadwall::InputError.
+      def figures
+        FIGURES.filter_map { |id, (label, unit, factor)| (typed = number(id, label, unit)) && [id, typed * factor] }.to_h
+      end
+
+      # km/h, or nil. Raises Gadwall::InputError.
+      def speed_km_h
+        number("speed", "speed", "km/h")
+      end
+
+      private
+
+      def number(id, label, unit)
+        text = @params[id].to_s.strip.tr(",", ".")
+        return if text.empty?
+
+        value = Float(text, exception: false)
+        return value if value&.finite? && value.positive?
+
+        raise Gadwall::InputError.new(field: label.downcase, given: @params[id], expected: "a number of #{unit} above 0")
+      end
+    end
+  end
+end

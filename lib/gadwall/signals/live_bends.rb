@@ -1,0 +1,84 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Signals
+    # Steering angle, yaw rate, lateral acceleration and wheel speeds of a log against one another, as yaw rates in bends (KI-06,
+    # common practice): who differs from two that agree is the suspect.
+    class LiveBends
+      include Findings
+
+      BEND_DEG_S = 6.0
+      LEAST_ROWS = 5
+
+      # Parameters that could be judged: [id, ...].
+      attr_reader :judged
+
+      # log: LiveLog; limits: rows of data/diagnosis/signal.yml by id; wheels: LiveWheels.
+      def initialize(log, limits, wheels)
+        @log = log
+        @limits = limits
+        @wheels = wheels
+        @findings = []
+        @judged = []
+        judge(estimates)
+      end
+
+      private
+
+      def judge(rates)
+        return if rates.size < 3
+
+        rows = @log.time_s.each_index.select { |i| rates.values.count { |values| values[i].abs > BEND_DEG_S } >= 2 }
+        return if rows.size < LEAST_ROWS
+
+        apart = rates.keys.combination(2).to_h { |a, b| [[a, b], RingMap.median(rows.map { |i| (rates[a][i] - rates[b][i]).abs })] }
+        agree = apart.min_by(&:last).first
+        return if apart[agree] > limit("disagrees_deg_s")
+
+        @judged = rates.keys
+        (rates.keys - agree).each do |id|
+          far = agree.map { |other| apart.fetch([id, other]) { apart[[other, id]] } }.min
+          differs(id, agree, rates, rows) if far > limit("disagrees_deg_s")
+        end
+      end
+
+      def differs(id, agree, rates, rows)
+        apart = rows.map { |i| rates[id][i] - ((rates[agree[0]][i] + rates[agree[1]][i]) / 2) }
+        by = RingMap.median(apart)
+        add("disagrees", 0.9, "#{id.tr('_', ' ').capitalize} does not fit #{agree.map { |other| other.tr('_', ' ') }.join(' and ')} in bends, by #{by.round(1)} degrees a second.", at_s: [@log.time_s[rows.first]],
+            parameter: id, by_deg_s: by.round(2), others: agree, steadily: steadily?(rows.map { |i| rates[agree[0]][i] }, apart, by))
+      end
+
+      # Off by the same amount in bends to either side? nil where all went one way.
+      def steadily?(turning, apart, by)
+        left, right = apart.each_index.partition { |i| turning[i].positive? }.map { |side| side.map { |i| apart[i] } }
+        return if left.size < LEAST_ROWS || right.size < LEAST_ROWS
+
+        [left, right].all? { |side| (RingMap.median(side) - by).abs < limit("disagrees_deg_s") / 2 }
+      end
+
+      # {parameter => yaw rate by row}; logs that count right turns positive are turned round.
+      def estimates
+        rates = {}
+        rates["wheel_speeds"] = rows { |i| Kinematics.yaw_of_wheels(value("wheel_rear_left", i) / 3.6, value("wheel_rear_right", i) / 3.6, track_m: limit("track_m")) } if @log.has?("wheel_rear_left", "wheel_rear_right")
+        rates["yaw_rate"] = @log.values["yaw_rate"].dup if @log.has?("yaw_rate")
+        rates["steering_angle"] = rows { |i| steering_yaw(i) } if @log.has?("steering_angle") && @wheels.ids.any?
+        rates["lateral_acceleration"] = rows { |i| Kinematics.yaw_of_lateral(@wheels.speed(i), value("lateral_acceleration", i)) || 0.0 } if @log.has?("lateral_acceleration") && @wheels.ids.any?
+        first = rates.values.first
+        rates.transform_values { |values| first.zip(values).sum { |a, b| a * b }.negative? ? values.map(&:-@) : values }
+      end
+
+      def rows(&block)
+        @log.time_s.each_index.map(&block)
+      end
+
+      def value(id, i)
+        @log.values[id][i]
+      end
+
+      def steering_yaw(i)
+        Kinematics.yaw_of_steering(@wheels.speed(i), value("steering_angle", i), wheelbase_m: limit("wheelbase_m"), ratio: limit("steering_ratio"), characteristic_m_s: limit("characteristic_m_s"))
+      end
+    end
+  end
+end

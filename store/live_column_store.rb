@@ -1,0 +1,23 @@
+# frozen_string_literal: true
+
+module Store
+  # What the shop takes columns of live data for, by the column's name.
+  class LiveColumnStore
+    def initialize(database)
+      @database = database
+      @rows = database[:live_columns]
+    end
+
+    # {column name => parameter id, "" for none}, as LiveLog takes it.
+    def known
+      @rows.select_hash(:name, :parameter)
+    end
+
+    # Keeps corrections, in place of earlier ones. columns: {name => parameter id or ""}; at: ISO 8601 text.
+    def keep(columns, at:)
+      @database.transaction do
+        columns.each { |name, parameter| @rows.insert_conflict(target: :name, update: { parameter: parameter, at: at }).insert(name: name, parameter: parameter, at: at) }
+      end
+    end
+  end
+end
