@@ -5,7 +5,7 @@ module Web
     # One capture of a job: what was found, the ring, the model of what it does at low speed, and what it would say as evidence.
     class CapturePage
       # Field of the analysis => name, unit, digits.
-      FIGURES = { "revolutions" => ["turns", nil, 1], "teeth" => ["teeth", nil, 0], "tooth_hz" => ["frequency, usually", "Hz", 1], "cut_in_bar" => ["cut-in", "bar", 0], "cut_out_bar" => ["cut-out", "bar", 0], "run_s" => ["runs", "s", 1],
+      FIGURES = { "revolutions" => ["turns", nil, 1], "teeth" => ["teeth", nil, 0], "tooth_hz" => ["frequency, mean", "Hz", 1], "cut_in_bar" => ["cut-in", "bar", 0], "cut_out_bar" => ["cut-out", "bar", 0], "run_s" => ["runs", "s", 1],
                   "rest_s" => ["rests", "s", 1], "duty" => ["share of the time", nil, 2], "leak_bar_s" => ["falls", "bar/s", 2], "leak_ml_s" => ["loses about", "mL/s", 1], "fluid_ml" => ["fluid in a cycle, about", "mL", 0], "precharge_bar" => ["gas", "bar", 0] }.freeze
       SIDES = { "park_brake_left" => "park_brake_right", "park_brake_right" => "park_brake_left" }.freeze
 

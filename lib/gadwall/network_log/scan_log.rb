@@ -66,7 +66,7 @@ module Gadwall
       end
 
       def request(message)
-        conversation(message.bus, message.id, message.extended).asked!
+        conversation(message.bus, message.id, message.extended).asked! unless wants_no_answer?(message)
         @requests << message
         @requests.shift while @requests.size > 64 || message.time_s - @requests.first.time_s > ANSWER_WITHIN_S
       end
@@ -74,6 +74,12 @@ module Gadwall
       def answer(message)
         asked = conversation(message.bus, request_for(message), message.extended)
         message.error ? asked.break_off(message.id, message.error) : asked.answer(message.id, message.data)
+      end
+
+      QUIET = [0x10, 0x11, 0x28, 0x3E, 0x85].freeze # services whose answer may be suppressed (ISO 14229-1, from memory)
+
+      def wants_no_answer?(message)
+        QUIET.include?(message.data[0]) && (message.data[1].to_i & 0x80).positive?
       end
 
       # By the usual distance of ids, where such a request was seen; else the last request of the same service that waits;

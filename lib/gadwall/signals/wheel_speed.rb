@@ -45,11 +45,11 @@ module Gadwall
           sensor: sensor, verdict: verdict, findings: findings.map(&:to_h), note: @unreadable }.compact
       end
 
-      # Tooth by tooth, and the usual number of teeth a second.
+      # Tooth by tooth, and the mean number of teeth a second, missing ones counted.
       def drawn
         return {} unless map
 
-        { ring: map.teeth, tooth_hz: (RingMap.median(train.teeth.map(&:turns)) * @count).round(3) }
+        { ring: map.teeth, tooth_hz: (train.teeth.last.position / (train.teeth.last.time_s - train.teeth.first.time_s)).round(3) }
       end
 
       # The signal, and the speed of the wheel beneath it.
