@@ -22,7 +22,7 @@ module Gadwall
       modules = log.conversations.select(&:answered?).map { |each| module_of(each) }
       lost = log.conversations.reject { |each| each.answered? && each.broken.nil? }.map { |each| { request_id: id_text(each.request_id, each.extended), bus: each.bus, why: why(each) } }
       heavy = log.heavy_codes.map { |code| { source: code.source, spn: code.spn, fmi: code.fmi, count: code.count, lamps: code.lamps, bus: code.bus, text: heavy_text(code) } }
-      [modules, lost, heavy]
+      [modules, lost, heavy, log.wheels]
     end
 
     def self.why(conversation)
@@ -74,16 +74,18 @@ module Gadwall
     end
     private_class_method :of_log, :why, :id_text, :module_of, :name_of, :refusal, :code, :heavy_text, :of_list, :listed
 
-    attr_reader :modules, :lost, :heavy
+    attr_reader :modules, :lost, :heavy, :wheels
 
-    def initialize(modules, lost, heavy)
+    # wheels: of heavy vehicles, as NetworkLog::WheelMessage tells them.
+    def initialize(modules, lost, heavy, wheels = [])
       @modules = modules
       @lost = lost
       @heavy = heavy
+      @wheels = wheels
     end
 
     def to_h
-      { modules: modules, lost: lost, j1939: heavy }
+      { modules: modules, lost: lost, j1939: heavy }.merge(wheels.empty? ? {} : { wheel_speeds: wheels })
     end
 
     # Against a later scan: the fields of docs formats section 3.

@@ -73,6 +73,68 @@ RSpec.describe Gadwall::Signals::LiveData do
     expect(analysis.findings.first[:at].first[:with]).to include("turning")
   end
 
+  it "says what a wheel's drop-outs have in common, and where on the wheel they come" do
+    rows = (0...600).map { |i| { "Time (s)" => i * 0.02, "Wheel speed FL (km/h)" => 9.0, "Wheel speed FR (km/h)" => 9.0, "Wheel speed RL (km/h)" => 9.0, "Wheel speed RR (km/h)" => 9.0 } }
+    turn_s = 1.9276 / 2.5
+    rows.each { |row| row["Wheel speed RR (km/h)"] = 0.0 if (row["Time (s)"] % turn_s).between?(0.3, 0.35) }
+    log = Gadwall::Signals::LiveLog.read(StringIO.new("#{rows.first.keys.join(',')}\n#{rows.map { |row| row.values.join(',') }.join("\n")}\n"))
+    found = described_class.new(log, circumference_m: 1.9276).findings.first
+    expect(found[:text]).to match(/drops out \d+ times, at the same place of the wheel\./)
+    expect(found[:at].map { |each| each[:turn] }).to all(be_within(0.05).of(0.3 / turn_s))
+    bumpy = analysed(changed { |row, t| (row["Wheel speed RR (km/h)"] = 0.0) && (row["Lateral acceleration (m/s2)"] += 4) if t.between?(24, 24.1) || t.between?(14, 14.1) })
+    expect(bumpy.findings.first[:text]).to match(/2 times, over a bump/)
+  end
+
+  it "finds a wheel that starts late, and up to which speed it is lost" do
+    analysis = analysed(changed { |row, t| row["Wheel speed RL (km/h)"] = 0.0 if t < 5.6 })
+    found = analysis.findings.first
+    expect(found).to include(kind: "wheel_starts_late", wheel: "rear left", count: 1)
+    expect(found[:from_km_h]).to be_within(1.5).of(1.5 * 2.5 * 3.6)
+    expect(analysis.marks.first).to eq(kind: "wheel_starts_late", at_s: [4.1])
+  end
+
+  # KI-05: common practice: steering within 5 degrees straight ahead; yaw within 3 degrees a second.
+  it "says by how much a sensor is off zero, in its own unit" do
+    { "Steering angle (deg)" => ["steering_angle", 70.0, 6.0], "Yaw rate (deg/s)" => ["yaw_rate", 9.0, 1.0], "Lateral acceleration (m/s2)" => ["lateral_acceleration", 3.0, 0.4] }.each do |column, (id, off, within)|
+      found = analysed(changed { |row, t| row[column] += off if t > 6 }).findings.find { |row| row[:kind] == "disagrees" }
+      expect(found).to include(parameter: id), column
+      expect(found[:off_zero]).to be_within(within).of(off)
+    end
+  end
+
+  it "finds a steering angle off its centre where there is no bend at all" do
+    straight = drive.first(170).each { |row| row["Steering angle (deg)"] += 11 }
+    expect(analysed(straight).findings).to match([include(kind: "disagrees", parameter: "steering_angle", off_zero: be_within(1).of(11))])
+    expect(analysed(drive.first(170)).findings).to eq([])
+  end
+
+  describe "park brake and pump" do
+    def log(columns)
+      rows = (0...1200).map { |i| [i / 10.0, *columns.values.map { |value| value.call(i / 10.0) }] }
+      described_class.new(Gadwall::Signals::LiveLog.read(StringIO.new("Time (s),#{columns.keys.join(',')}\n#{rows.map { |row| row.join(',') }.join("\n")}\n")))
+    end
+
+    stroke = ->(amps) { ->(t) { t.between?(10, 12) || t.between?(40, 42) ? amps : 0.0 } }
+
+    it "counts the strokes of each motor, and sets left against right" do
+      analysis = log("EPB left current (A)" => stroke.call(14.0), "EPB right current (A)" => stroke.call(6.0), "EPB state" => ->(t) { t.between?(12, 40) ? "applied" : "released" })
+      expect(analysis.to_h[:park_brake]).to match("left" => { strokes: 2, most_a: 14.0, longest_s: be_within(0.11).of(2) }, "right" => include(strokes: 2, most_a: 6.0))
+      expect(analysis.findings).to match([include(kind: "park_brake_sides_differ", left_a: 14.0, right_a: 6.0)])
+    end
+
+    it "finds the motor that draws nothing while the brake is driven" do
+      expect(log("EPB left current (A)" => stroke.call(14.0), "EPB right current (A)" => ->(_) { 0.0 }).findings).to match([include(kind: "park_brake_no_current", side: "right")])
+      expect(log("Park brake current (A)" => ->(_) { 0.1 }, "Park brake state" => ->(t) { t > 20 ? "APPLIED" : "RELEASED" }).findings).to match([include(kind: "park_brake_no_current", side: "motor")])
+      expect(log("Park brake current (A)" => stroke.call(12.0), "Park brake state" => ->(t) { t > 12 ? "APPLIED" : "RELEASED" }).findings).to eq([])
+    end
+
+    it "finds the pump that does not stop" do
+      expect(log("Pump" => ->(t) { t.between?(5, 90) ? "on" : "off" }).findings).to match([include(kind: "pump_runs_on", longest_s: be_within(0.2).of(85))])
+      analysis = log("Pump" => ->(t) { (t % 40) < 6 ? "on" : "off" })
+      expect([analysis.findings, analysis.to_h[:pump][:runs]]).to eq([[], 3])
+    end
+  end
+
   it "takes a mapping by hand before its own reading of the names" do
     rows = drive.map { |row| row.transform_keys { |name| name == "Wheel speed RL (km/h)" ? "Channel 7" : name } }
     expect(analysed(rows).log.matches["Channel 7"]).to be_nil

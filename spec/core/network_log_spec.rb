@@ -101,6 +101,44 @@ RSpec.describe Gadwall::NetworkLog do
     expect(found[:j1939].map { |code| code.values_at(:spn, :fmi, :count) }).to eq([[789, 5, 2], [791, 8, 1]])
   end
 
+  # UD-02, UD-03: ISO 14229-1 Annex A; J9-06: SAE J1939-71; J9-07: SAE J1939-73; all from memory.
+  it "UD-02/03, J9-06/07 knows every reason to refuse, every brake parameter and every failure mode of the reference rows" do
+    catalogue = Gadwall::Knowledge.catalogue
+    expect(%w[10 11 12 13 14 21 22 24 25 26 31 33 35 36 37 70 71 72 73 78 7E 7F 83 84 88 89 8F 90 92 93] - catalogue.negative_responses.keys).to eq([])
+    expect([*789..800, 629, 630, 627, 168, 639].map(&:to_s) - catalogue.j1939.keys).to eq([])
+    expect([*0..21, 31].map(&:to_s) - catalogue.failure_modes_j1939.keys).to eq([])
+    { "22" => /conditions/, "33" => /security/, "78" => /wait/, "88" => /speed.*high/, "93" => /voltage.*low/ }.each { |id, words| expect(catalogue.negative_responses[id]["text"]).to match(words) }
+    { "5" => /open|current below/, "8" => /frequency/, "13" => /calibration/, "19" => /network/ }.each { |id, words| expect(catalogue.failure_modes_j1939[id]["text"]).to match(words) }
+    expect(catalogue.j1939["791"]["text"]).to match(/axle 2.*left/i)
+  end
+
+  # UD-07: ISO 14229-1 Annex C, from memory.
+  it "UD-07 reads the identifiers that are kept before a module is swapped" do
+    found = scan("7E0#0322F18700000000", "7E8#0762F187413142 32".delete(" "), "7E0#0322F18900000000", "7E8#0662F189563130", "7E0#0322F19100000000", "7E8#0662F191483230", "7E0#0322F18C00000000", "7E8#0662F18C533939")
+    expect(found[:modules].first[:identifiers]).to eq("part_number" => "A1B2", "software" => "V10", "hardware" => "H20", "serial" => "S99")
+  end
+
+  it "takes a request that wants no answer for no lost module" do
+    expect(scan("7E2#023E800000000000", "7DF#023E800000000000")[:lost]).to eq([])
+    expect(scan("7E2#023E000000000000")[:lost].map { |row| row[:request_id] }).to eq(["7E2"])
+  end
+
+  it "J9-02 leaves the conversion bit out of the count, and J9-01 keeps sources apart" do
+    expect(scan("18FECA0B#04FF17030583FFFF", "18FECA03#00FF00000000FFFF", "18FECA21#04FF1503050 1FFFF".delete(" "))[:j1939].map { |code| code.values_at(:source, :count) }).to eq([[11, 3], [33, 1]])
+  end
+
+  it "J9-05 puts messages to one address together too, with their requests between" do
+    found = scan("1CECF90B#100A0002FFCAFE00", "1CEC0BF9#1102 01FFFFCAFE00".delete(" "), "1CEBF90B#0104FF1503050217", "1CEBF90B#02030801FFFFFFFF", "1CEC0BF9#130A0002FFCAFE00")
+    expect(found[:j1939].map { |code| code.values_at(:spn, :fmi, :count) }).to eq([[789, 5, 2], [791, 8, 1]])
+  end
+
+  # J9-08: SAE J1939-71, EBC2, from memory.
+  it "J9-08 tells the speed of the front axle and each wheel against it" do
+    found = scan("18FEBF0B#0032 7D7D8D7DFFFF".delete(" "), "18FEBF0B#0040 7D7D8D7DFFFF".delete(" "), "18FEBF0B#0000 7D7D7D7DFFFF".delete(" "), "18FEBF0B#FFFF7D7D7D7DFFFF")
+    expect(found[:wheel_speeds]).to eq([{ bus: "can0", source: 11, front_axle_km_h: [0.0, 64.0], apart_km_h: { "front_left" => 0.0, "front_right" => 0.0, "rear_left" => 1.0, "rear_right" => 0.0 } }])
+    expect(scan("18FECA0B#00FF00000000FFFF")).not_to have_key(:wheel_speeds)
+  end
+
   {
     "can0 7E8#0322\n" => /line 1, column 1:.*a time in brackets/, "(1.0) 7E8#0322\n" => /line 1, column 7:.*the name of a bus/, "(1.0) can0 7E#0322\n" => /line 1, column 12:.*3 or 8 hexadecimal/,
     "(1.0) can0 7E8#0322F\n" => /line 1, column 16:.*whole bytes/, "(1.0) can0 7E8#00\n(2.0) can0 7E8#112233445566778899\n" => /line 2, column 16:.*at most 8 bytes/,

@@ -7,6 +7,13 @@ RSpec.describe "Reference values" do
   costs = Gadwall::Decision::Costs
   wheel = Gadwall::Signals::WheelGeometry
   meter = ->(percent, digits, step) { Gadwall::Quantity::Meter.new(unit: "V", percent: percent, digits: digits, resolutions: [[1e9, step]]) }
+  kinematics = Gadwall::Signals::Kinematics
+  gas = Gadwall::Signals::Gas
+  pump = ->(run, rest) { Gadwall::Signals::PumpCycle.new(run_s: run, rest_s: rest) }
+  hydraulics = Gadwall::Sums::Hydraulics
+  circle = ->(radius, base, track) { kinematics.circles(radius, wheelbase_m: base, track_m: track) }
+  line_bar = ->(pedal, ratio, master) { hydraulics.line_bar(pedal_n: pedal, ratio: ratio, master_mm: master) }
+  clamp = ->(*foot, piston) { hydraulics.clamp_n(bar: line_bar.call(*foot), piston_mm: piston) }
   four = ->(replace, test, other, p) { { replace: replace, test: test, other: other, p: p } }
   calls = {
     "resistivity" => -> { 1 / 58.0 },
@@ -28,6 +35,32 @@ RSpec.describe "Reference values" do
     "perfect" => ->(replace, other, p) { costs.perfect_information(replace: replace, other: other, p: p) },
     "imperfect" => ->(replace, other, p, hit, clear) { costs.imperfect_test(replace: replace, other: other, p: p, hit: hit, clear: clear) },
     "search" => ->(order) { costs.search(order) },
+    "sample_rate" => ->(speed, circumference, teeth) { wheel.sample_rate(wheel.frequency_hz(speed_km_h: speed, circumference_m: circumference, teeth: teeth)) },
+    "instant_percent" => ->(gap) { (1 - Gadwall::Signals::LowSpeedDip.new(gap: gap, teeth: 48, circumference_m: 1.9276).dip(5.0)) * 100 },
+    "teeth_by_speed" => ->(speed, frequency, circumference) { wheel.teeth(frequency_hz: frequency, speed_km_h: speed, circumference_m: circumference) },
+    "slip_percent" => ->(vehicle, rolling) { kinematics.slip(vehicle, rolling) * 100 },
+    "yaw_of_wheels" => ->(left, right, track) { kinematics.yaw_of_wheels(left / 3.6, right / 3.6, track_m: track) },
+    "radius" => ->(speed, yaw) { kinematics.radius(speed / 3.6, yaw) },
+    "lateral" => ->(speed, yaw) { kinematics.lateral(speed / 3.6, yaw) },
+    "circle" => ->(radius, base, track, what) { circle.call(radius, base, track).fetch(what.to_sym) },
+    "steering_wheel" => ->(radius, base, track, ratio) { circle.call(radius, base, track)[:mean_deg] * ratio },
+    "path" => ->(radius, base, track, axle, side) { circle.call(radius, base, track).fetch(axle.to_sym)[side] },
+    "yaw_of_steering_rad" => ->(speed, road, base, characteristic) { kinematics.yaw_of_steering(speed, road, wheelbase_m: base, ratio: 1.0, characteristic_m_s: characteristic) / kinematics::DEGREES },
+    "gas_ml" => ->(bar, shell, precharge, exponent) { gas.volume_ml(bar, shell_ml: shell, precharge_bar: precharge, exponent: exponent) },
+    "gas_ml_by_two" => ->(high, low, out) { gas.volume_from_two(high, low, out) },
+    "precharge" => ->(bar, volume, shell) { gas.precharge_bar(bar, volume, shell_ml: shell) },
+    "at_temperature" => ->(bar, from, upto) { gas.at_temperature(bar, from, upto) },
+    "pump_duty" => ->(run, rest) { pump.call(run, rest).duty },
+    "pump_leak" => ->(run, rest) { pump.call(run, rest).leak_ml_s },
+    "pump_fluid" => ->(run, rest) { pump.call(run, rest).fluid_ml },
+    "line_bar" => line_bar,
+    "clamp" => clamp,
+    "torque" => ->(*foot, piston, friction, radius) { hydraulics.torque_nm(clamp_n: clamp.call(*foot, piston), friction: friction, radius_m: radius) },
+    "piston_mm" => ->(fluid, master) { hydraulics.piston_mm(fluid_ml: fluid, master_mm: master) },
+    "pedal_mm" => ->(fluid, master, ratio) { hydraulics.pedal_mm(fluid_ml: fluid, master_mm: master, ratio: ratio) },
+    "group" => ->(id) { Gadwall::NetworkLog::Heavy.group(id) },
+    "axle_km_h" => ->(*bytes) { Gadwall::NetworkLog::WheelMessage.decode(bytes + ([0xFF] * 6)).first },
+    "wheel_km_h" => ->(byte) { Gadwall::NetworkLog::WheelMessage.decode([0, 0, byte] + ([0xFF] * 5)).last.fetch("front_left") },
     "vin_sum" => ->(text) { Gadwall::Vehicle::VIN.weighted_sum(text) }
   }
 

@@ -14,6 +14,7 @@ module Gadwall
       def initialize
         @transport = Transport.new
         @heavy = Heavy.new
+        @wheels = WheelMessage.new
         @conversations = {}
         @requests = []
         @frames = 0
@@ -24,6 +25,7 @@ module Gadwall
       def take(frame)
         @frames += 1
         @heavy.take(frame)
+        @wheels.take(frame)
         @transport.take(frame).each { |message| read(message) } if Addresses.kind(frame)
       end
 
@@ -39,6 +41,11 @@ module Gadwall
       # Array of Heavy::Code.
       def heavy_codes
         @heavy.codes
+      end
+
+      # As WheelMessage#to_a.
+      def wheels
+        @wheels.to_a
       end
 
       private

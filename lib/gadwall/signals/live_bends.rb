@@ -3,12 +3,16 @@
 module Gadwall
   module Signals
     # Steering angle, yaw rate, lateral acceleration and wheel speeds of a log against one another, as yaw rates in bends (KI-06,
-    # common practice): who differs from two that agree is the suspect.
+    # common practice): who differs from two that agree is the suspect. Straight ahead, the steering angle against the others.
     class LiveBends
       include Findings
 
       BEND_DEG_S = 6.0
       LEAST_ROWS = 5
+      STRAIGHT_DEG_S = 2.0
+      LEAST_STRAIGHT_ROWS = 20
+      LEAST_M_S = 4.0
+      OFF_UNITS = { "steering_angle" => "degrees", "yaw_rate" => "degrees a second", "lateral_acceleration" => "m/s2" }.freeze
 
       # Parameters that could be judged: [id, ...].
       attr_reader :judged
@@ -20,7 +24,9 @@ module Gadwall
         @wheels = wheels
         @findings = []
         @judged = []
-        judge(estimates)
+        rates = estimates
+        judge(rates)
+        straight_ahead(rates) if findings.none? && @log.has?("steering_angle")
       end
 
       private
@@ -45,8 +51,40 @@ module Gadwall
       def differs(id, agree, rates, rows)
         apart = rows.map { |i| rates[id][i] - ((rates[agree[0]][i] + rates[agree[1]][i]) / 2) }
         by = RingMap.median(apart)
-        add("disagrees", 0.9, "#{id.tr('_', ' ').capitalize} does not fit #{agree.map { |other| other.tr('_', ' ') }.join(' and ')} in bends, by #{by.round(1)} degrees a second.", at_s: [@log.time_s[rows.first]],
-            parameter: id, by_deg_s: by.round(2), others: agree, steadily: steadily?(rows.map { |i| rates[agree[0]][i] }, apart, by))
+        steadily = steadily?(rows.map { |i| rates[agree[0]][i] }, apart, by)
+        off = off_zero(id, rates, agree, rows) unless steadily == false
+        add("disagrees", 0.9, "#{id.tr('_', ' ').capitalize} does not fit #{agree.map { |other| other.tr('_', ' ') }.join(' and ')} in bends, by #{by.round(1)} degrees a second#{off_words(id, off)}.", at_s: [@log.time_s[rows.first]],
+            parameter: id, by_deg_s: by.round(2), others: agree, steadily: steadily, off_zero: off&.round(2))
+      end
+
+      def off_words(id, off)
+        off ? ": its zero is off by #{off.round(1)} #{OFF_UNITS[id]}" : ""
+      end
+
+      # By how much it reads too much in its own unit, or nil for what has none (wheel speeds).
+      def off_zero(id, rates, agree, rows)
+        true_rate = ->(i) { (rates[agree[0]][i] + rates[agree[1]][i]) / 2 }
+        moving = rows.select { |i| @wheels.speed(i) > LEAST_M_S }
+        return if moving.empty?
+
+        case id
+        when "yaw_rate" then RingMap.median(rows.map { |i| rates[id][i] - true_rate.call(i) })
+        when "lateral_acceleration" then RingMap.median(moving.map { |i| Kinematics.lateral(@wheels.speed(i), rates[id][i] - true_rate.call(i)) })
+        when "steering_angle" then RingMap.median(moving.map { |i| steering_deg(i, rates[id][i]) - steering_deg(i, true_rate.call(i)) })
+        end
+      end
+
+      # Wheel speeds and yaw or lateral sensor say straight; the steering angle does not.
+      def straight_ahead(rates)
+        others = rates.except("steering_angle").values
+        rows = @log.time_s.each_index.select { |i| @wheels.ids.any? && @wheels.speed(i) > LEAST_M_S && others.all? { |values| values[i].abs < STRAIGHT_DEG_S } }
+        return if others.size < 2 || rows.size < LEAST_STRAIGHT_ROWS
+
+        off = RingMap.median(rows.map { |i| value("steering_angle", i) })
+        return if off.abs < limit("rest_steering_deg")
+
+        add("disagrees", 0.85, "Steering angle reads #{off.round(1)} degrees while the vehicle goes straight: zero it, wheels straight.", at_s: [@log.time_s[rows.first]], parameter: "steering_angle",
+            by_deg_s: RingMap.median(rows.map { |i| rates["steering_angle"][i] }).round(2), others: rates.keys - ["steering_angle"], steadily: true, off_zero: off.round(2))
       end
 
       # Off by the same amount in bends to either side? nil where all went one way.
@@ -77,7 +115,15 @@ module Gadwall
       end
 
       def steering_yaw(i)
-        Kinematics.yaw_of_steering(@wheels.speed(i), value("steering_angle", i), wheelbase_m: limit("wheelbase_m"), ratio: limit("steering_ratio"), characteristic_m_s: limit("characteristic_m_s"))
+        Kinematics.yaw_of_steering(@wheels.speed(i), value("steering_angle", i), **vehicle)
+      end
+
+      def steering_deg(i, yaw)
+        Kinematics.steering_of_yaw(@wheels.speed(i), yaw, **vehicle)
+      end
+
+      def vehicle
+        { wheelbase_m: limit("wheelbase_m"), ratio: limit("steering_ratio"), characteristic_m_s: limit("characteristic_m_s") }
       end
     end
   end

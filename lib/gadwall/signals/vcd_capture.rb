@@ -35,6 +35,7 @@ module Gadwall
 
       def take(word, column)
         if @command then inside(word, column)
+        elsif @vector then @vector = nil # the name of what a vector or a real belongs to, whatever it looks like
         elsif word.start_with?("$") then command(word, column)
         elsif word.start_with?("#") then moment(word, column)
         else change(word, column)
@@ -81,7 +82,6 @@ module Gadwall
       end
 
       def change(word, column)
-        return @vector = nil if @vector
         return @vector = word if word.match?(/\A[bBrR]/)
         raise at(column, word, "a value 0, 1, x or z with the sign of a variable") unless word.match?(/\A[01xXzZ]\S+\z/)
 

@@ -26,6 +26,13 @@ module Gadwall
         speed_km_h / 3.6 / circumference_m * teeth
       end
 
+      POINTS_A_TOOTH = 10 # handbook: sampling theory, from memory
+
+      # Samples a second that a capture of so many teeth a second needs.
+      def self.sample_rate(frequency_hz)
+        frequency_hz * POINTS_A_TOOTH
+      end
+
       # Teeth in a turn, from the pulses a second at a known speed; not yet a whole number.
       def self.teeth(frequency_hz:, speed_km_h:, circumference_m:)
         frequency_hz * circumference_m * 3.6 / speed_km_h

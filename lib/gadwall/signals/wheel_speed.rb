@@ -85,7 +85,7 @@ module Gadwall
       def analyse
         passages = @passages = clearer_passages
         return silent if passages.size < LEAST_TEETH
-        return unreadable("Fewer than #{LEAST_POINTS.to_i} samples a tooth: sample faster.") if coarse?(passages)
+        return unreadable("Fewer than #{LEAST_POINTS.to_i} samples a tooth: take #{WheelGeometry.sample_rate(1 / usual_period(passages)).round(-2)} a second or more.") if coarse?(passages)
 
         @count = @teeth || 48
         @train = TrainOfTeeth.new(passages, @count)
@@ -134,8 +134,11 @@ module Gadwall
       def coarse?(passages)
         return false if @capture.edges_only
 
-        period = RingMap.median(passages.each_cons(2).map { |a, b| b.time_s - a.time_s })
-        period * (@capture.samples - 1) / @capture.duration_s < LEAST_POINTS
+        usual_period(passages) * (@capture.samples - 1) / @capture.duration_s < LEAST_POINTS
+      end
+
+      def usual_period(passages)
+        RingMap.median(passages.each_cons(2).map { |a, b| b.time_s - a.time_s })
       end
 
       def silent
