@@ -7,21 +7,22 @@ module Gadwall
     #
     # Amplitude may follow speed and the zero may wander: both are tracked from tooth to tooth. Passive and active sensors alike.
     class Edges
-      REVERSAL_SHARE = 0.35  # of the swings of late; a damaged tooth keeps more
-      FORGETS = 0.12         # how quickly the swings of late sink
-      LEARNS = 0.5           # and rise
-      NOISE_SIGMAS = 6.0
+      REVERSAL_SHARE = 0.28  # of the swings of late; a damaged tooth keeps more
+      OF_LATE = 9            # swings whose median is the usual one: a few spikes teach nothing
+      NOISE_SIGMAS = 10.0    # from lowest to highest: the widest that some hundred thousand samples of noise reach
 
       # One passage through the middle. time_s; swing: peak to peak of the tooth it belongs to; steep: volts a second.
       Passage = Struct.new(:time_s, :swing, :steep)
 
-      attr_reader :noise
+      # noise: sigma; floor: a smaller reversal is none.
+      attr_reader :noise, :floor
 
-      # time_s, values: Arrays of Float.
-      def initialize(time_s, values)
+      # time_s, values: Arrays of Float; least_share: of the whole range, that a reversal has at least (two levels are far apart).
+      def initialize(time_s, values, least_share: 0.01)
         @t = time_s
         @v = values
         @noise = noise_sigma
+        @floor = [@noise * NOISE_SIGMAS, range * least_share].max
       end
 
       # [rising passages, falling passages], each an Array of Passage in time order.
@@ -70,8 +71,8 @@ module Gadwall
       # [[index, value], ...], peaks and troughs in turn.
       def turning_points
         points = []
-        floor = [@noise * NOISE_SIGMAS, range * 0.01].max
-        late = floor
+        late = []
+        limit = floor
         low_at = high_at = 0
         low = high = @v[0]
         up = nil
@@ -81,16 +82,14 @@ module Gadwall
           v = @v[i]
           high, high_at = v, i if v > high
           low, low_at = v, i if v < low
-          limit = late * REVERSAL_SHARE
-          limit = floor if limit < floor
           if up != false && high - v > limit
             points << [high_at, high] unless up.nil? && points.any?
-            late = follow(late, points)
+            limit = [usual(late, points) * REVERSAL_SHARE, floor].max
             up = false
             low, low_at = v, i
           elsif up != true && v - low > limit
             points << [low_at, low]
-            late = follow(late, points)
+            limit = [usual(late, points) * REVERSAL_SHARE, floor].max
             up = true
             high, high_at = v, i
           end
@@ -100,12 +99,13 @@ module Gadwall
         points
       end
 
-      # The swings of late, with the newest in it: they rise quickly and sink slowly.
-      def follow(late, points)
-        return late if points.size < 2
+      # The usual swing of late, with the newest in it.
+      def usual(late, points)
+        return 0.0 if points.size < 2
 
-        swing = [(points[-1][1] - points[-2][1]).abs, late * 2].min # a spike teaches little
-        late + ((swing > late ? LEARNS : FORGETS) * (swing - late))
+        late << (points[-1][1] - points[-2][1]).abs
+        late.shift if late.size > OF_LATE
+        late.sort[late.size / 2]
       end
 
       # From the fifth to the ninety-fifth of a hundred samples.

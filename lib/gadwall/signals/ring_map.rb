@@ -4,8 +4,8 @@ module Gadwall
   module Signals
     # A train of teeth laid round the ring: for each place, what came after it and how strong it was, turn after turn.
     class RingMap
-      # index: from 0; ratios, swings: one a visit; a swing is per turn a second for a sensor whose amplitude follows speed.
-      Place = Struct.new(:index, :ratios, :swings, keyword_init: true) do
+      # index: from 0; ratios, spreads, swings: one a visit; a swing is per turn a second for a sensor whose amplitude follows speed.
+      Place = Struct.new(:index, :ratios, :spreads, :swings, keyword_init: true) do
         def visits
           ratios.size
         end
@@ -20,10 +20,11 @@ module Gadwall
       # teeth: of a TrainOfTeeth; count: in a turn; follows_speed: does the amplitude?
       def initialize(teeth, count, follows_speed:)
         @count = count
-        @places = Array.new(count) { |index| Place.new(index: index, ratios: [], swings: []) }
+        @places = Array.new(count) { |index| Place.new(index: index, ratios: [], spreads: [], swings: []) }
         teeth.each do |tooth|
           place = @places[tooth.position % count]
           place.ratios << tooth.ratio if tooth.ratio
+          place.spreads << tooth.spread if tooth.ratio
           place.swings << (follows_speed ? tooth.swing / tooth.turns : tooth.swing)
         end
       end
@@ -42,14 +43,28 @@ module Gadwall
         @swing ||= self.class.median(places.filter_map(&:swing)) || 0.0
       end
 
-      # Places whose next period is a gap in at least this share of their visits: [[Place, mean ratio of the gaps, share], ...].
+      # Places where a gap is in at least this share of their visits, each the widest of its neighbours: [[Place, ratio, share], ...].
       def gaps(from, share)
-        places.filter_map do |place|
-          long = place.ratios.select { |ratio| ratio >= from }
+        found = places.filter_map do |place|
+          long = place.spreads.select { |spread| spread >= from }
           next if place.visits < 2 || long.size < share * place.visits
 
-          [place, long.sum / long.size, long.size / place.visits.to_f]
+          [place, self.class.median(long), long.size / place.visits.to_f]
         end
+        found.reject { |place, _, _| found.any? { |other, _, _| beside?(place, other) && wider?(other, place) } }
+      end
+
+      # Within reach of one another: the gap itself lies between a place and the next that was seen.
+      def beside?(place, other)
+        reach = 1 + [place, other].map { |each| self.class.median(each.spreads) }.max.ceil
+        apart = (place.index - other.index) % count
+        apart.positive? && [apart, count - apart].min <= reach
+      end
+
+      # By its own period; of two that share a gap evenly, the first.
+      def wider?(other, place)
+        a, b = [other, place].map { |each| self.class.median(each.ratios) }
+        (a - b).abs < 1e-3 ? other.index < place.index : a > b
       end
 
       # Median amplitude of the three places on either side that were seen.

@@ -9,7 +9,7 @@ module Gadwall
     module ToothCount
       LENGTHS = (12..200).freeze
       LEAST_ROWS = 3
-      CLEAR = 0.5    # share explained from which a pattern is one
+      CLEAR = 0.7    # share explained from which a pattern is one
       LEAST_VARIANCE = 2e-4 # of a place: under 1.5 percent unevenness it may be the hand's or the road's
       BETTER = 1.8   # times what the expected count explains
 
@@ -34,7 +34,13 @@ module Gadwall
           beside = RingMap.median(swings[[i - 12, 0].max..(i + 12)])
           rows[tooth.position] += ((tooth.swing / beside) - 1).clamp(-0.8, 0.8) if beside.positive?
         end
-        rows
+        sharp(rows)
+      end
+
+      # Against the places on either side: a tooth of its own keeps its oddness, what swells and sinks over many teeth (the hand, the
+      # road) loses it.
+      def self.sharp(rows)
+        rows.each_index.map { |i| rows[i] - ((rows[[i - 1, 0].max] + rows[[i + 1, rows.size - 1].min]) / 2) }
       end
 
       # Share of the variance that the columns explain, beyond chance.
@@ -50,7 +56,7 @@ module Gadwall
         chance = length / pattern.size.to_f
         ((explained / whole) - chance) / (1 - chance)
       end
-      private_class_method :pattern, :fit
+      private_class_method :pattern, :sharp, :fit
     end
   end
 end

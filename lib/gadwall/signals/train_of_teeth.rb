@@ -12,17 +12,21 @@ module Gadwall
       WHOLE_WITHIN = 0.2      # a gap this near to a whole number of periods is that many teeth less one
       MISSING_FROM = 1.75
 
-      # ratio: of the period that follows to the normal one; position: on the ring, from 0; turns: a second, by the smooth speed.
-      Tooth = Struct.new(:time_s, :swing, :ratio, :position, :turns)
+      # ratio: of the period that follows to the normal one; position: on the ring, from 0; turns: a second, by the smooth speed;
+      # spread: 1 and all that this period and the two beside it are longer than normal: a gap whole, however the teeth beside it
+      # share it; sure: neither at an end, nor coming to a stop or starting from one, nor nearly lost in the noise, so that a long period
+      # tells something.
+      Tooth = Struct.new(:time_s, :swing, :ratio, :position, :turns, :spread, :sure)
 
       # extra_at_s: the moments of edges that were taken out as interference.
       attr_reader :teeth, :extra_at_s
 
-      # passages: Array of Edges::Passage; count: teeth in a turn.
-      def initialize(passages, count)
+      # passages: Array of Edges::Passage; count: teeth in a turn; floor: swing below which teeth are lost in the noise.
+      def initialize(passages, count, floor: 0.0)
         @count = count
+        @floor = floor
         @extra_at_s = []
-        kept = without_extra(passages)
+        kept = without_rests(without_extra(passages))
         @teeth = build(kept).freeze
       end
 
@@ -40,17 +44,22 @@ module Gadwall
         ratio < MISSING_FROM ? 1 : [ratio.round, 1].max
       end
 
-      # How odd the oddest teeth are, by period and by swing, of those that come again: for choosing the better of two ways to
-      # see the teeth.
-      def oddest
-        ratios = teeth.filter_map(&:ratio).map { |ratio| (ratio - 1).abs }.sort
+      # How clearly single teeth stand out, by period or by swing, from those beside them: for choosing the best of several ways to
+      # see the same teeth. What is odd about one tooth is seen in one period in the best of them, and smeared over two in others.
+      def clearness
+        periods = teeth.map { |tooth| tooth.ratio ? (tooth.ratio - 1).abs : 0.0 }
         swings = teeth.map(&:swing)
-        low = swings.each_index.map { |i| 1 - (swings[i] / RingMap.median(swings[[i - 3, 0].max..(i + 3)])) }.sort
-        rank = [teeth.size / 60, 1].max
-        (ratios[-rank] || 0.0) + [low[-rank] || 0.0, 0.0].max
+        low = swings.each_index.map { |i| [1 - (swings[i] / RingMap.median(swings[[i - 3, 0].max..(i + 3)])), 0.0].max }
+        standing_out(periods) + standing_out(low)
       end
 
       private
+
+      # Of those that come again: as many as there are turns, less a few.
+      def standing_out(odd)
+        apart = (1...(odd.size - 1)).map { |i| odd[i] - [odd[i - 1], odd[i + 1]].max }.sort
+        [apart[-[(0.7 * odd.size / @count).floor, 1].max] || 0.0, 0.0].max
+      end
 
       # Passages that come too early and leave a whole period behind when they are taken out: interference.
       def without_extra(passages)
@@ -60,11 +69,29 @@ module Gadwall
           extra = spurious(kept, smooth)
           break if extra.empty?
 
-          @extra_at_s.concat(extra.keys.map { |i| kept[i].time_s })
+          @extra_at_s.concat(extra.keys.select { |i| strong?(kept, i) }.map { |i| kept[i].time_s })
           kept = kept.each_with_index.reject { |_, i| extra.include?(i) }.map(&:first)
         end
         kept
       end
+
+      RESTS_BELOW = 0.65 # of the swing beside it
+      RESTS_APART = 0.3  # of a period, that the two periods beside it differ
+
+      # Where a tooth is missing, the signal may fall from a peak back to its rest: a step of half the swing, out of time with the
+      # teeth. It is none.
+      def without_rests(passages)
+        own = periods(passages)
+        smooth = smooth(own)
+        passages.reject.with_index do |passage, i|
+          next false if i.zero? || i >= own.size
+
+          together = (own[i - 1] + own[i]) / smooth[i]
+          together > 1 + TWO_WITHIN && (together - together.round).abs < TWO_WITHIN && (own[i] - own[i - 1]).abs > RESTS_APART * smooth[i] && passage.swing < RESTS_BELOW * RingMap.median(passages[[i - 3, 0].max..(i + 3)].map(&:swing))
+        end
+      end
+
+      TWO_WITHIN = 0.15
 
       def periods(passages)
         passages.each_cons(2).map { |a, b| b.time_s - a.time_s }
@@ -83,11 +110,12 @@ module Gadwall
         found
       end
 
+      # The running median of the periods, over as many on either side: so that it is right while the speed rises or falls. At the
+      # ends, of the next ones.
       def smooth(own)
         own.each_index.map do |i|
           half = [HALF_WINDOW, i, own.size - 1 - i].min
-          half = [HALF_WINDOW, own.size / 2].min if half < 3
-          window = own[[i - half, 0].max..[i + half, own.size - 1].min]
+          window = half.zero? ? own[[i - 2, 0].max..(i + 2)] : own[(i - half)..(i + half)]
           window.sort[window.size / 2]
         end
       end
@@ -95,14 +123,46 @@ module Gadwall
       def build(passages)
         own = periods(passages)
         smooth = smooth(own)
+        ratios = own.each_index.map { |i| own[i] / smooth[i] }
+        steps = in_step(ratios)
         position = 0
         passages.each_with_index.map do |passage, i|
-          ratio = i < own.size ? own[i] / smooth[i] : nil
-          tooth = Tooth.new(passage.time_s, passage.swing, ratio, position, 1.0 / ((smooth[i] || smooth.last || 1.0) * @count))
-          position += ratio ? self.class.steps(ratio) : 0
+          tooth = Tooth.new(passage.time_s, passage.swing, ratios[i], position, 1.0 / ((smooth[i] || smooth.last || 1.0) * @count), ratios[i] && spread(ratios, i), i.between?(ENDS, passages.size - 1 - ENDS) && steady?(own, i) && strong?(passages, i))
+          position += steps[i] || 0
           tooth
         end
       end
+
+      def spread(ratios, i)
+        1 + (ratios[[i - 1, 0].max..(i + 1)].sum { |ratio| ratio - 1 })
+      end
+
+      ENDS = 2
+      STRONG = 2.0   # times the floor
+      SLOWING = 1.25 # times longer within three periods: stopping, or starting
+
+      def strong?(passages, i)
+        RingMap.median(passages[[i - 3, 0].max..(i + 3)].map(&:swing)) >= STRONG * @floor
+      end
+
+      def steady?(own, i)
+        before = i < 4 || own[(i - 2)..(i - 1)].min <= SLOWING * own[(i - 4)..(i - 3)].max
+        after = i + 4 >= own.size || own[(i + 1)..(i + 2)].min <= SLOWING * own[(i + 3)..(i + 4)].max
+        before && after
+      end
+
+      # Places that each period moves on. Where the ring has one gap and its length is not quite a whole number, the teeth to the
+      # next gap settle it.
+      def in_step(ratios)
+        steps = ratios.map { |ratio| self.class.steps(ratio) }
+        ratios.each_index.select { |i| ratios[i] >= MISSING_FROM }.each_cons(2) do |i, j|
+          wanted = @count - (j - i - 1)
+          steps[i] = wanted if wanted >= 1 && (wanted - ratios[i]).abs <= WHOLE_TURN_WITHIN
+        end
+        steps
+      end
+
+      WHOLE_TURN_WITHIN = 0.7
     end
   end
 end

@@ -88,7 +88,7 @@ module Gadwall
         return unreadable("Fewer than #{LEAST_POINTS.to_i} samples a tooth: take #{WheelGeometry.sample_rate(1 / usual_period(passages)).round(-2)} a second or more.") if coarse?(passages)
 
         @count = @teeth || 48
-        @train = TrainOfTeeth.new(passages, @count)
+        @train = TrainOfTeeth.new(passages, @count, floor: @floor)
         recount
         @revolutions = train.revolutions
         @map = RingMap.new(train.teeth, @count, follows_speed: follows_speed?)
@@ -107,11 +107,24 @@ module Gadwall
       def clearer_passages
         return logic_passages if @capture.edges_only
 
-        edges = Edges.new(@capture.time_s, Hum.removed(@capture.time_s, @channel.values))
+        edges = Edges.new(@capture.time_s, Hum.removed(@capture.time_s, @channel.values), **(sensor == "active" ? { least_share: LEVELS_APART } : {}))
         @noise = edges.noise
-        both = (sensor == "active" ? edges.middles : edges.passages).select { |passages| passages.size >= LEAST_TEETH }
-        best = steeper(both) || both.max_by { |passages| TrainOfTeeth.new(passages, @teeth || 48).oddest }
+        @floor = edges.floor
+        crossings = edges.passages.select { |passages| passages.size >= LEAST_TEETH }
+        best = steeper(crossings) || clearest(crossings, sensor == "active" ? edges.middles.select { |passages| passages.size >= LEAST_TEETH } : [])
         best && strong?(best) ? best : []
+      end
+
+      LEVELS_APART = 0.3 # of the way from level to level: less is no edge
+      EDGES_BY = 0.08 # so much clearer edges must be than middles: a narrow tooth moves its edges
+
+      # By the steepness of their sides (passive), or by how they hold together what is odd.
+      def clearest(crossings, middles)
+        crossings.map { |passages| [passages, clearness(passages) - (middles.empty? ? 0.0 : EDGES_BY)] }.concat(middles.map { |passages| [passages, clearness(passages)] }).max_by(&:last)&.first
+      end
+
+      def clearness(passages)
+        TrainOfTeeth.new(passages, @teeth || 48, floor: @floor).clearness
       end
 
       def steeper(both)
@@ -122,7 +135,7 @@ module Gadwall
       end
 
       def logic_passages
-        @noise = 0.0
+        @noise = @floor = 0.0
         @capture.time_s.zip(@channel.values).filter_map { |time, value| Edges::Passage.new(time, 1.0, 1.0) if value == 1.0 }
       end
 
@@ -183,7 +196,7 @@ module Gadwall
       # The middles of the long periods behind these places, in seconds.
       def within_gaps(rows)
         places = rows.map { |place, _, _| place.index }
-        train.teeth.each_cons(2).filter_map { |a, b| (a.time_s + b.time_s) / 2 if a.ratio && a.ratio >= limit("wide_gap_from") && places.include?(a.position % @count) }
+        train.teeth.each_cons(2).filter_map { |a, b| (a.time_s + b.time_s) / 2 if a.ratio && a.spread >= limit("wide_gap_from") && places.include?(a.position % @count) }
       end
 
       # From where to where a controller would take a gap for slip: fields, and words; neither where the tyre is not known.
@@ -194,9 +207,16 @@ module Gadwall
         [{ slip_from_km_h: from, slip_to_km_h: upto }, from ? " Taken for slip from #{from} to #{upto} km/h." : " Too small to be taken for slip."]
       end
 
+      LOST_FROM = 1.5 # common practice: gap rule for events
+
+      # A gap of the ring, or a neighbour that shares it.
+      def near_gap?(tooth, ring)
+        [-1, 0, 1].any? { |offset| ring.include?((tooth.position + offset) % @count) }
+      end
+
       # Gaps that do not keep time with the wheel.
       def dropouts(ring)
-        loose = train.teeth.each_index.select { |i| (tooth = train.teeth[i]).ratio && tooth.ratio >= 1.5 && !ring.include?(tooth.position % @count) }
+        loose = train.teeth.each_index.select { |i| (tooth = train.teeth[i]).ratio && tooth.ratio >= LOST_FROM && tooth.sure && !near_gap?(tooth, ring) }
         return if loose.empty?
 
         count = 1 + loose.each_cons(2).count { |a, b| b - a > 2 } # a gap seen from both its ends is one
@@ -238,7 +258,7 @@ module Gadwall
       # Interference that fell on a tooth and only made it taller: [[index, seconds], ...].
       def spikes_at_s
         swings = train.teeth.map(&:swing)
-        tall = swings.each_index.select { |i| swings[i] > SPIKE * RingMap.median(swings[[i - 4, 0].max..(i + 4)]) }
+        tall = swings.each_index.select { |i| train.teeth[i].sure && swings[i] > SPIKE * RingMap.median(swings[[i - 4, 0].max..(i + 4)]) }
         loose = tall.reject { |i| tall.any? { |j| i != j && ((train.teeth[i].position - train.teeth[j].position) % @count).zero? } }
         loose.map { |i| [i, train.teeth[i].time_s] }
       end
@@ -264,7 +284,7 @@ module Gadwall
         seen = ToothCount.of(train.teeth, @teeth) or return
         add("tooth_count_mismatch", 0.9, "The ring comes round after #{seen} teeth, not #{@teeth}: a wrong ring, or a wrong count asked for.", seen: seen, expected: @teeth)
         @count = seen
-        @train = TrainOfTeeth.new(@passages, seen)
+        @train = TrainOfTeeth.new(@passages, seen, floor: @floor)
       end
     end
   end
