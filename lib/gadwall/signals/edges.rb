@@ -8,7 +8,8 @@ module Gadwall
     # Amplitude may follow speed and the zero may wander: both are tracked from tooth to tooth. Passive and active sensors alike.
     class Edges
       REVERSAL_SHARE = 0.28  # of the swings of late; a damaged tooth keeps more
-      OF_LATE = 9            # swings whose median is the usual one: a few spikes teach nothing
+      PAST_MIDDLE = 0.6      # of the way from one turning point to the next
+      OF_LATE = 9            # swings, the third smallest of which is the usual one: a few spikes teach nothing
       NOISE_SIGMAS = 10.0    # from lowest to highest: the widest that some hundred thousand samples of noise reach
 
       # One passage through the middle. time_s; swing: peak to peak of the tooth it belongs to; steep: volts a second.
@@ -22,7 +23,8 @@ module Gadwall
         @t = time_s
         @v = values
         @noise = noise_sigma
-        @floor = [@noise * NOISE_SIGMAS, range * least_share].max
+        @range = range
+        @floor = [@noise * NOISE_SIGMAS, @range * least_share].max
       end
 
       # [rising passages, falling passages], each an Array of Passage in time order.
@@ -105,7 +107,7 @@ module Gadwall
 
         late << (points[-1][1] - points[-2][1]).abs
         late.shift if late.size > OF_LATE
-        late.sort[late.size / 2]
+        [late.sort[late.size / 3], @range].min
       end
 
       # From the fifth to the ninety-fifth of a hundred samples.
@@ -114,17 +116,17 @@ module Gadwall
         sorted[(sorted.size * 0.95).to_i.clamp(0, sorted.size - 1)] - sorted[(sorted.size * 0.05).to_i]
       end
 
-      # The moment of the middle between two turning points, between two samples. The last sample before it counts, so that a
-      # long flat stretch before a tooth does not draw it forward.
+      # The moment a little past the middle between two turning points, between two samples: where the signal rests at its middle
+      # before a tooth, it is the tooth's own slope that counts, not the end of the one before. The last sample before it counts.
       def passage(i, j, from, to)
-        middle = (from + to) / 2
+        level = from + (PAST_MIDDLE * (to - from))
         k = j
-        k -= 1 while k > i && (to > from ? @v[k - 1] >= middle : @v[k - 1] <= middle)
+        k -= 1 while k > i && (to > from ? @v[k - 1] >= level : @v[k - 1] <= level)
         return if k.zero? || k <= i
 
         a = @v[k - 1]
         b = @v[k]
-        share = b == a ? 0.5 : (middle - a) / (b - a)
+        share = b == a ? 0.5 : (level - a) / (b - a)
         time = @t[k - 1] + (share * (@t[k] - @t[k - 1]))
         span = @t[k] - @t[k - 1]
         Passage.new(time, (to - from).abs, span.positive? ? (b - a).abs / span : 0.0)

@@ -20,6 +20,7 @@ module Gadwall
       # teeth: of a TrainOfTeeth; count: in a turn; follows_speed: does the amplitude?
       def initialize(teeth, count, follows_speed:)
         @count = count
+        @turns = teeth.empty? ? 0 : teeth.last.position / count
         @places = Array.new(count) { |index| Place.new(index: index, ratios: [], spreads: [], swings: []) }
         teeth.each do |tooth|
           place = @places[tooth.position % count]
@@ -47,12 +48,21 @@ module Gadwall
       def gaps(from, share)
         found = places.filter_map do |place|
           long = place.spreads.select { |spread| spread >= from }
-          next if place.visits < 2 || long.size < share * place.visits
+          visits = [place.visits, @turns].max
+          next if place.visits < 2 || long.size < share * visits || !alike?(long)
 
-          [place, self.class.median(long), long.size / place.visits.to_f]
+          [place, self.class.median(long), long.size / visits.to_f]
         end
         found.reject { |place, _, _| found.any? { |other, _, _| beside?(place, other) && wider?(other, place) } }
       end
+
+      # A gap of the ring is as wide each turn; where a signal breaks off is not.
+      def alike?(long)
+        middle = self.class.median(long)
+        long.count { |spread| (spread - middle).abs <= ALIKE_WITHIN * middle } > 0.7 * long.size
+      end
+
+      ALIKE_WITHIN = 0.2
 
       # Within reach of one another: the gap itself lies between a place and the next that was seen.
       def beside?(place, other)

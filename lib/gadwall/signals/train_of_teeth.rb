@@ -133,8 +133,11 @@ module Gadwall
         end
       end
 
+      # Against the periods next to them, so that a hand's ripple adds nothing.
       def spread(ratios, i)
-        1 + (ratios[[i - 1, 0].max..(i + 1)].sum { |ratio| ratio - 1 })
+        beside = [i - 3, i - 2, i + 2, i + 3].select { |k| k.between?(0, ratios.size - 1) }.map { |k| ratios[k] }
+        usual = beside.empty? ? 1.0 : RingMap.median(beside).clamp(0.8, 1.2)
+        1 + (ratios[[i - 1, 0].max..(i + 1)].sum { |ratio| (ratio / usual) - 1 })
       end
 
       ENDS = 2

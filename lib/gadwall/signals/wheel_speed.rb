@@ -95,8 +95,7 @@ module Gadwall
         weak
         return unreadable("#{revolutions.round(1)} turns: from two on, ring and wiring can be told apart. Turn it longer.") if revolutions < limit("least_turns")
 
-        gaps
-        amplitudes
+        amplitudes(gaps)
         passing
       end
 
@@ -172,12 +171,13 @@ module Gadwall
         share * (1 - (0.4**visits))
       end
 
+      # Returns the places of the ring's gaps.
       def gaps
         found = map.gaps(limit("wide_gap_from"), limit("repeats_share"))
         missing, wide = found.partition { |_, ratio, _| ratio >= TrainOfTeeth::MISSING_FROM && (ratio - ratio.round).abs <= TrainOfTeeth::WHOLE_WITHIN * (ratio / 2) }
         missing_teeth(missing) if missing.any?
         wide.each { |place, ratio, share| wide_gap(place, ratio, share) }
-        dropouts(found.map { |place, _, _| place.index })
+        found.map { |place, _, _| place.index }.tap { |places| dropouts(places) }
       end
 
       def missing_teeth(rows)
@@ -223,20 +223,28 @@ module Gadwall
         add("dropouts", [0.6 + (0.1 * count), 0.97].min, "The signal breaks off #{count == 1 ? 'once' : "#{count} times"}, at no fixed place of the ring: plug, lead or gap.", at_s: loose.map { |i| train.teeth[i].time_s }, count: count)
       end
 
-      def amplitudes
-        damaged if follows_speed?
+      # gapped: places at which the ring has a gap.
+      def amplitudes(gapped)
+        damaged(gapped) if follows_speed?
         depth = map.once_a_turn
         return if sensor == "active" || depth < limit("runout_from")
 
         add("runout", 0.95, "The amplitude swells and sinks once a turn, #{depth.round(2)} of its mean: ring out of true, bearing play or a bent shaft.", depth: depth.round(3))
       end
 
-      def damaged
-        low = map.places.select { |place| place.swing && place.visits >= 2 && place.swing < limit("damaged_below") * map.around(place) && steadily_low?(place) }
+      # A tooth beside a gap reads low for the gap's sake.
+      def damaged(gapped)
+        low = map.places.select { |place| place.swing && place.visits >= 2 && gapped.none? { |gap| beside_gap?(place.index, gap) } && place.swing < limit("damaged_below") * map.around(place) && steadily_low?(place) }
         return if low.empty?
 
         teeth = low.map { |place| place.index + 1 }
         add("damaged_tooth", certainty(low.map(&:visits).min, 1.0), "#{teeth.size == 1 ? 'Tooth' : 'Teeth'} #{teeth.join(', ')} read low each turn: worn, chipped or covered.", at_s: train.teeth.select { |tooth| teeth.include?((tooth.position % @count) + 1) }.map(&:time_s), teeth: teeth)
+      end
+
+      # On either side of a gap behind place `gap`; between them nothing was seen.
+      def beside_gap?(index, gap)
+        after = (1..@count).find { |step| map.places[(gap + step) % @count].visits.positive? }
+        [gap, (gap + after) % @count].include?(index)
       end
 
       def steadily_low?(place)
