@@ -127,19 +127,21 @@ module Gadwall
         steps = in_step(ratios)
         position = 0
         passages.each_with_index.map do |passage, i|
-          tooth = Tooth.new(passage.time_s, passage.swing, ratios[i], position, 1.0 / ((smooth[i] || smooth.last || 1.0) * @count), ratios[i] && spread(ratios, i), i.between?(ENDS, passages.size - 1 - ENDS) && steady?(own, i) && strong?(passages, i))
+          tooth = Tooth.new(passage.time_s, passage.swing, ratios[i], position, 1.0 / ((smooth[i] || smooth.last || 1.0) * @count), ratios[i] && spread(own, smooth, i), i.between?(ENDS, passages.size - 1 - ENDS) && steady?(own, i) && strong?(passages, i))
           position += steps[i] || 0
           tooth
         end
       end
 
-      # Against the periods next to them, so that a hand's ripple adds nothing.
-      def spread(ratios, i)
-        beside = [i - 3, i - 2, i + 2, i + 3].select { |k| k.between?(0, ratios.size - 1) }.map { |k| ratios[k] }
-        usual = beside.empty? ? 1.0 : RingMap.median(beside).clamp(0.8, 1.2)
-        1 + (ratios[[i - 1, 0].max..(i + 1)].sum { |ratio| (ratio / usual) - 1 })
+      # Against the periods on either side, so that neither acceleration nor a hand's ripple adds anything; where those are odd
+      # themselves, against the smooth speed.
+      def spread(own, smooth, i)
+        beside = [i - 3, i - 2, i + 2, i + 3].select { |k| k.between?(0, own.size - 1) }.map { |k| own[k] }
+        usual = beside.size == 4 && beside.max < ODD_FROM * beside.min ? beside.sum / 4 : smooth[i]
+        1 + (own[[i - 1, 0].max..(i + 1)].sum { |period| (period / usual) - 1 })
       end
 
+      ODD_FROM = 1.4
       ENDS = 2
       STRONG = 2.0   # times the floor
       SLOWING = 1.25 # times longer within three periods: stopping, or starting
