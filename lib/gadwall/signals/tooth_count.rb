@@ -13,23 +13,44 @@ module Gadwall
       LEAST_VARIANCE = 2e-4 # of a place: under 1.5 percent unevenness it may be the hand's or the road's
       BETTER = 1.8   # times what the expected count explains
 
+      GAP_FROM = 1.2       # periods, as WheelSpeed takes them
+      ALIKE_WITHIN = 0.25  # of one another
+      LEAST_EQUAL = 3      # ways from gap to gap
+      EQUAL_SHARE = 0.7    # of all
+
       # teeth: of a TrainOfTeeth; expected: Integer. Returns another count, or nil where the expected one fits or none is clear.
       def self.of(teeth, expected)
+        other = by_gaps(teeth) || by_pattern(teeth, expected)
+        other unless other.nil? || (other % expected).zero? || (expected % other).zero?
+      end
+
+      # By the way from gap to gap, where nearly all are the same number of teeth.
+      def self.by_gaps(teeth)
+        gaps = teeth.select { |tooth| tooth.ratio && tooth.ratio >= GAP_FROM }
+        usual = RingMap.median(gaps.map(&:ratio)) or return
+        ways = gaps.select { |tooth| (tooth.ratio - usual).abs <= ALIKE_WITHIN * usual }.map(&:position).each_cons(2).map { |a, b| b - a }
+        way, count = ways.tally.max_by(&:last)
+        way if count.to_i >= LEAST_EQUAL && count >= EQUAL_SHARE * ways.size && LENGTHS.cover?(way)
+      end
+
+      def self.by_pattern(teeth, expected)
         pattern = pattern(teeth)
         fits = LENGTHS.select { |length| length * LEAST_ROWS <= pattern.size }.to_h { |length| [length, fit(pattern, length)] }
         best, share = fits.max_by { |length, value| [value.round(2), -length] }
-        return nil if best.nil? || share < CLEAR || best == expected || (best % expected).zero?
+        return if best.nil? || share < CLEAR || best == expected
 
-        share > BETTER * [fits.fetch(expected) { fit(pattern, expected) }, 0.05].max ? best : nil
+        best if share > BETTER * [fits.fetch(expected) { fit(pattern, expected) }, 0.05].max
       end
 
-      # By place: how odd the period is and how odd the swing beside its neighbours'.
+      # By place: how odd the period is and how odd the swing beside its neighbours'; nothing where neither is sure.
       def self.pattern(teeth)
         return [] if teeth.empty?
 
         rows = Array.new(teeth.last.position + 1, 0.0)
         swings = teeth.map(&:swing)
         teeth.each_with_index do |tooth, i|
+          next unless tooth.sure
+
           rows[tooth.position] += (tooth.ratio.clamp(0.3, 2.5) - 1) if tooth.ratio
           beside = RingMap.median(swings[[i - 12, 0].max..(i + 12)])
           rows[tooth.position] += ((tooth.swing / beside) - 1).clamp(-0.8, 0.8) if beside.positive?
@@ -56,7 +77,7 @@ module Gadwall
         chance = length / pattern.size.to_f
         ((explained / whole) - chance) / (1 - chance)
       end
-      private_class_method :pattern, :sharp, :fit
+      private_class_method :by_gaps, :by_pattern, :pattern, :sharp, :fit
     end
   end
 end
