@@ -206,6 +206,32 @@ RSpec.describe Gadwall::Signals::MotorCurrent do
     expect(kinds.call(times, times.map { |t| t.between?(0.3, 3.5) ? 3.5 : 0.0 })).to eq(["no_clamp"])
     expect(kinds.call(*stroke(run_s: 2.0, clamp_s: 1.6).first(2))).to eq(["slow_clamp"])
     expect(kinds.call(*stroke(volts: ->(ampere) { 12.6 - (0.3 * ampere) }))).to eq(["weak_supply"])
+    expect(kinds.call(*stroke(top: 6.5, free: 3.0).first(2))).to eq(["slow_clamp"])
+    expect(kinds.call(times, times.map { |t| t.between?(0.3, 0.55) ? 16.0 : 0.0 })).to eq(["stall"])
+  end
+
+  it "is not put out by a clamp meter's zero, by noise and brushes, nor by the meter the wrong way round" do
+    random = Random.new(5)
+    times, amperes = stroke
+    rough = amperes.map { |ampere| ampere + 0.4 + (0.2 * (random.rand - 0.5)) + (ampere.positive? ? 0.4 * Math.sin(random.rand * 6.3) : 0) }
+    [rough, rough.map(&:-@)].each { |values| expect(analysed(times, values).findings).to eq([]) }
+    expect(analysed(times, times.map { 0.4 + (0.2 * (random.rand - 0.5)) }).findings.map { |finding| finding[:kind] }).to eq(["open_circuit"])
+  end
+
+  it "takes releasing for no stroke that does not clamp, and judges the one that applies" do
+    times = (0...6000).map { |i| i / 1000.0 }
+    release = ->(t) { t.between?(3.0, 4.2) ? -(3.5 + (9 * Math.exp(-(t - 3.0) / 0.15))) : 0.0 }
+    expect(analysed(times, times.map(&release)).findings).to eq([])
+    both = times.map { |t| t < 2 ? stroke[1][(t * 1000).to_i] : release.call(t) }
+    expect(analysed(times, both).to_h).to include(verdict: "clean", phases: include(include(name: "clamp", level_a: be_within(0.7).of(16))))
+  end
+
+  it "hears a current that breaks off within its stroke" do
+    times, amperes = stroke
+    broken = amperes.each_with_index.map { |ampere, i| i.between?(700, 790) || i.between?(950, 1010) ? 0.0 : ampere }
+    analysis = analysed(times, broken)
+    expect(analysis.findings.map { |finding| finding.slice(:kind, :count) }).to eq([{ kind: "dropouts", count: 2 }])
+    expect(analysis.marks.last[:at_s]).to match([be_within(0.03).of(0.7), be_within(0.03).of(0.95)])
   end
 end
 
@@ -242,6 +268,24 @@ RSpec.describe Gadwall::Signals::PumpPressure do
     expect(kinds.call(leak_ml_s: 4.0)).to eq(["leaks_down"])
     expect(kinds.call(precharge: 5.0, leak_ml_s: 0.3, seconds: 300)).to eq(["short_cycling"])
     expect(kinds.call(leak_ml_s: 4.99, from_empty: true, seconds: 120)).to eq(["does_not_build"])
+  end
+
+  # The same cycles with the noise of a sensor, at 1 to 50 samples a second: the truth is what they were made from.
+  it "bears noise, slow sampling and strokes of the pedal" do
+    [[50, 0.8], [10, 1.1], [1, 1.0]].each do |rate, noise|
+      random = Random.new(rate)
+      rough = lambda do |**given|
+        times, values = cycle(**given)
+        kept = times.each_index.select { |i| (i % (20 / [rate, 20].min)).zero? }
+        analysed(times.values_at(*kept), values.values_at(*kept).map { |value| value + (noise * ((random.rand * 3.4) - 1.7)) }).to_h
+      end
+      sound = rough.call(from_empty: true)
+      expect(sound).to include(verdict: "clean", cut_out_bar: be_within(4).of(200), precharge_bar: be_within(8).of(80)), "#{rate} a second"
+      expect(rough.call(from_empty: true, precharge: 15.0)[:findings].first).to include(kind: "lost_precharge", precharge_bar: be_within(6).of(15))
+      expect(rough.call(leak_ml_s: 4.0)[:findings].map { |row| row[:kind] }).to eq(["leaks_down"])
+      expect(rough.call(leak_ml_s: 1.2)[:findings].map { |row| row[:kind] }).to eq(["leaks_down"])
+      expect(rough.call(leak_ml_s: 4.99, from_empty: true, seconds: 120)[:findings].map { |row| row[:kind] }).to eq(["does_not_build"])
+    end
   end
 
   # HY-02 to HY-05: handbook: gas laws and flow balance, from memory.

@@ -27,7 +27,15 @@ module Gadwall
 
       def to_h
         { signal: "live_data", samples: log.time_s.size, duration_s: (log.time_s.last - log.time_s.first).round(3), mapping: log.matches, parameters: log.values.to_h { |id, values| [id, summary(id, values)] },
-          **@actuators.to_h, judged: { rest: judged_at_rest, bends: @bends.judged }, verdict: findings.empty? ? "clean" : "faulty", findings: findings }
+          **@actuators.to_h, judged: { rest: judged_at_rest, bends: @bends.judged }, verdict: verdict, findings: findings, note: (NOTHING_KNOWN if log.values.empty?) }.compact
+      end
+
+      NOTHING_KNOWN = "None of its columns was understood: say what each one is."
+
+      def verdict
+        return "unreadable" if log.values.empty?
+
+        findings.empty? ? "clean" : "faulty"
       end
 
       # The wheels in one panel, everything else by unit.

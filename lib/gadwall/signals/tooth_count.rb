@@ -18,9 +18,10 @@ module Gadwall
       LEAST_EQUAL = 3      # ways from gap to gap
       EQUAL_SHARE = 0.7    # of all
 
-      # teeth: of a TrainOfTeeth; expected: Integer. Returns another count, or nil where the expected one fits or none is clear.
-      def self.of(teeth, expected)
-        other = by_gaps(teeth) || by_pattern(teeth, expected)
+      # teeth: of a TrainOfTeeth; expected: Integer; swings: does a tooth's swing tell of it (with two levels it is noise)? Returns
+      # another count, or nil where the expected one fits or none is clear.
+      def self.of(teeth, expected, swings: true)
+        other = by_gaps(teeth) || by_pattern(pattern(teeth, swings), expected)
         other unless other.nil? || (other % expected).zero? || (expected % other).zero?
       end
 
@@ -33,8 +34,7 @@ module Gadwall
         way if count.to_i >= LEAST_EQUAL && count >= EQUAL_SHARE * ways.size && LENGTHS.cover?(way)
       end
 
-      def self.by_pattern(teeth, expected)
-        pattern = pattern(teeth)
+      def self.by_pattern(pattern, expected)
         fits = LENGTHS.select { |length| length * LEAST_ROWS <= pattern.size }.to_h { |length| [length, fit(pattern, length)] }
         best, share = fits.max_by { |length, value| [value.round(2), -length] }
         return if best.nil? || share < CLEAR || best == expected
@@ -43,7 +43,7 @@ module Gadwall
       end
 
       # By place: how odd the period is and how odd the swing beside its neighbours'; nothing where neither is sure.
-      def self.pattern(teeth)
+      def self.pattern(teeth, with_swings)
         return [] if teeth.empty?
 
         rows = Array.new(teeth.last.position + 1, 0.0)
@@ -52,6 +52,8 @@ module Gadwall
           next unless tooth.sure
 
           rows[tooth.position] += (tooth.ratio.clamp(0.3, 2.5) - 1) if tooth.ratio
+          next unless with_swings
+
           beside = RingMap.median(swings[[i - 12, 0].max..(i + 12)])
           rows[tooth.position] += ((tooth.swing / beside) - 1).clamp(-0.8, 0.8) if beside.positive?
         end

@@ -289,7 +289,7 @@ module Gadwall
       def recount
         return unless @teeth
 
-        seen = ToothCount.of(train.teeth, @teeth) or return
+        seen = ToothCount.of(train.teeth, @teeth, swings: follows_speed?) or return
         add("tooth_count_mismatch", 0.9, "The ring comes round after #{seen} teeth, not #{@teeth}: a wrong ring, or a wrong count asked for.", seen: seen, expected: @teeth)
         @count = seen
         @train = TrainOfTeeth.new(@passages, seen, floor: @floor)

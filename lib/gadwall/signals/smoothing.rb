@@ -1,0 +1,33 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Signals
+    # Running means, and how noisy what they leave still is.
+    module Smoothing
+      # Mean of each value and those around it. width: how many together.
+      def self.mean(values, width)
+        return values if width < 2
+
+        sums = [0.0]
+        values.each { |value| sums << (sums.last + value) }
+        values.each_index.map do |i|
+          from = [i - (width / 2), 0].max
+          upto = [from + width, values.size].min
+          (sums[upto] - sums[from]) / (upto - from)
+        end
+      end
+
+      # How many samples lie in so many seconds, one at least.
+      def self.width(seconds, duration_s, samples)
+        step = duration_s / [samples - 1, 1].max
+        step.positive? ? (seconds / step).round.clamp(1, samples) : 1
+      end
+
+      # Sigma, from the median of second differences (a curve that is sampled closely hardly has any).
+      def self.noise(values)
+        apart = values.each_cons(3).map { |a, b, c| (a - (2 * b) + c).abs }
+        apart.empty? ? 0.0 : RingMap.median(apart) / (0.6745 * Math.sqrt(6))
+      end
+    end
+  end
+end
