@@ -29,25 +29,24 @@ module Gadwall
 
       # [rising passages, falling passages], each an Array of Passage in time order.
       def passages
-        points = turning_points
-        rising = []
-        falling = []
-        points.each_cons(2) do |(i, low), (j, high)|
-          (high > low ? rising : falling) << passage(i, j, low, high)
+        @passages ||= begin
+          pieces = turning_points.each_cons(2).map { |(i, from), (j, to)| [to > from, passage(i, j, from, to)] }
+          pieces.select(&:last).partition(&:first).map { |part| part.map(&:last) }
         end
-        [rising.compact, falling.compact]
       end
 
       # The same as the middles of pulses, for a sensor of two levels: [of the high ones, of the low ones]. A tooth that is narrower
       # than others does not move its middle.
       def middles
-        rising, falling = passages
+        self.class.middles(*passages)
+      end
+
+      # rising, falling: Arrays of Passage.
+      def self.middles(rising, falling)
         [middles_of(rising, falling), middles_of(falling, rising)]
       end
 
-      private
-
-      def middles_of(starts, ends)
+      def self.middles_of(starts, ends)
         k = 0
         starts.filter_map do |start|
           k += 1 while k < ends.size && ends[k].time_s <= start.time_s
@@ -55,6 +54,9 @@ module Gadwall
           Passage.new((start.time_s + ending.time_s) / 2, start.swing, start.steep)
         end
       end
+      private_class_method :middles_of
+
+      private
 
       # Noise from second differences, which a signal with ten points a tooth hardly has: their median over the normal's.
       def noise_sigma

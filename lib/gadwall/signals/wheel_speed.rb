@@ -13,13 +13,11 @@ module Gadwall
           { kind: kind, **details, confidence: confidence.round(2), text: text }
         end
       end
-      LEAST_TEETH = 6
-      LEAST_POINTS = 4.0       # a tooth, below which nothing can be said
-      SIGNAL_OVER_NOISE = 8.0
-      LEVELS_SHARE = 0.8       # of the samples near one of two levels: an active sensor
+      LEAST_POINTS = 4.0 # samples a tooth, below which nothing can be said
+      USUAL_COUNT = 48   # common practice: where nobody says how many teeth
       CONFIDENT = 0.99
 
-      attr_reader :map, :train, :revolutions, :sensor, :channel
+      attr_reader :map, :train, :revolutions
 
       # capture: Capture (of one variable where edges only); teeth: in a turn; sensor: "passive", "active" or nil to find out;
       # circumference_m: for km/h, or nil. Raises InputError, UnknownNameError.
@@ -28,10 +26,15 @@ module Gadwall
         @channel = capture.channel(channel)
         @limits = catalogue.signal
         @circumference_m = circumference_m
-        @sensor = sensor || guessed_sensor
         @teeth = teeth
+        @finder = ToothFinder.new(capture, @channel, count: teeth || USUAL_COUNT, sensor: sensor)
         @findings = []
         analyse
+      end
+
+      # "passive" or "active", as given or found out.
+      def sensor
+        @finder.sensor
       end
 
       def verdict
@@ -67,28 +70,17 @@ module Gadwall
                          series: { "each tooth" => teeth.map { |tooth| tooth.turns * per_turn / tooth.ratio }, "smoothed" => teeth.map { |tooth| tooth.turns * per_turn } })
       end
 
-      def guessed_sensor
-        return "active" if @capture.edges_only
-
-        sorted = @channel.values.each_slice([@channel.values.size / 4000, 1].max).map(&:first).sort
-        low = sorted[sorted.size / 50]
-        high = sorted[-(sorted.size / 50) - 1]
-        near = 0.15 * (high - low)
-        at_levels = sorted.count { |value| value < low + near || value > high - near }
-        at_levels > LEVELS_SHARE * sorted.size ? "active" : "passive"
-      end
-
       def follows_speed?
         sensor == "passive"
       end
 
       def analyse
-        passages = @passages = clearer_passages
-        return silent if passages.size < LEAST_TEETH
+        passages = @finder.passages
+        return silent if passages.empty?
         return unreadable("Fewer than #{LEAST_POINTS.to_i} samples a tooth: take #{WheelGeometry.sample_rate(1 / usual_period(passages)).round(-2)} a second or more.") if coarse?(passages)
 
-        @count = @teeth || 48
-        @train = TrainOfTeeth.new(passages, @count, floor: @floor)
+        @count = @teeth || USUAL_COUNT
+        @train = train_of(@count)
         recount
         @revolutions = train.revolutions
         @map = RingMap.new(train.teeth, @count, follows_speed: follows_speed?)
@@ -99,48 +91,8 @@ module Gadwall
         passing
       end
 
-      STEEPER = 1.4 # so much steeper at one kind of passage: that is where the teeth's middles are
-
-      # The teeth, seen at their middles and not at the gaps between them: where the signal is steeper (passive); where that does not
-      # tell, in the way that holds what is odd about the ring together in single teeth.
-      def clearer_passages
-        return logic_passages if @capture.edges_only
-
-        edges = Edges.new(@capture.time_s, Hum.removed(@capture.time_s, @channel.values), **(sensor == "active" ? { least_share: LEVELS_APART } : {}))
-        @noise = edges.noise
-        @floor = edges.floor
-        crossings = edges.passages.select { |passages| passages.size >= LEAST_TEETH }
-        best = steeper(crossings) || clearest(crossings, sensor == "active" ? edges.middles.select { |passages| passages.size >= LEAST_TEETH } : [])
-        best && strong?(best) ? best : []
-      end
-
-      LEVELS_APART = 0.3 # of the way from level to level: less is no edge
-      EDGES_BY = 0.08 # so much clearer edges must be than middles: a narrow tooth moves its edges
-
-      # By the steepness of their sides (passive), or by how they hold together what is odd.
-      def clearest(crossings, middles)
-        crossings.map { |passages| [passages, clearness(passages) - (middles.empty? ? 0.0 : EDGES_BY)] }.concat(middles.map { |passages| [passages, clearness(passages)] }).max_by(&:last)&.first
-      end
-
-      def clearness(passages)
-        TrainOfTeeth.new(passages, @teeth || 48, floor: @floor).clearness
-      end
-
-      def steeper(both)
-        return if both.size < 2 || sensor == "active"
-
-        steep, flat = both.sort_by { |passages| -RingMap.median(passages.map(&:steep)) }
-        steep if RingMap.median(steep.map(&:steep)) > STEEPER * RingMap.median(flat.map(&:steep))
-      end
-
-      def logic_passages
-        @noise = @floor = 0.0
-        @capture.time_s.zip(@channel.values).filter_map { |time, value| Edges::Passage.new(time, 1.0, 1.0) if value == 1.0 }
-      end
-
-      def strong?(passages)
-        swing = RingMap.median(passages.map(&:swing))
-        !swing.nil? && swing > SIGNAL_OVER_NOISE * @noise
+      def train_of(count)
+        TrainOfTeeth.new(@finder.passages, count, floor: @finder.floor)
       end
 
       def coarse?(passages)
@@ -292,7 +244,7 @@ module Gadwall
         seen = ToothCount.of(train.teeth, @teeth, swings: follows_speed?) or return
         add("tooth_count_mismatch", 0.9, "The ring comes round after #{seen} teeth, not #{@teeth}: a wrong ring, or a wrong count asked for.", seen: seen, expected: @teeth)
         @count = seen
-        @train = TrainOfTeeth.new(@passages, seen, floor: @floor)
+        @train = train_of(seen)
       end
     end
   end

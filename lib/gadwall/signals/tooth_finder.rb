@@ -1,0 +1,86 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Signals
+    # The teeth of a wheel-speed signal, seen in the way that shows them best: at the steeper side of each (a coil), at an edge or
+    # in the middle of a pulse (two levels).
+    class ToothFinder
+      LEAST_TEETH = 6
+      SIGNAL_OVER_NOISE = 8.0
+      LEVELS_SHARE = 0.8 # of the samples near one of two levels: an active sensor
+      LEVELS_APART = 0.3 # of the way from level to level: less is no edge
+      STEEPER = 1.4      # so much steeper at one kind of passage: that is where the teeth's middles are
+      EDGES_BY = 0.08    # so much clearer edges must be than middles: a narrow tooth moves its edges
+
+      # sensor: "passive" or "active", as given or found out; floor: swing below which teeth are lost in the noise.
+      attr_reader :sensor, :floor
+
+      # capture, channel: Capture and one of its channels; count: teeth in a turn, as far as known; sensor: or nil to find out.
+      def initialize(capture, channel, count:, sensor: nil)
+        @capture = capture
+        @channel = channel
+        @count = count
+        @sensor = sensor || guessed_sensor
+        @floor = 0.0
+        @noise = 0.0
+      end
+
+      # Array of Edges::Passage, one for each tooth, in time order; empty where there is no signal.
+      def passages
+        @passages ||= best_of(*(@capture.edges_only ? logic : sampled)) || []
+      end
+
+      private
+
+      def guessed_sensor
+        return "active" if @capture.edges_only
+
+        sorted = @channel.values.each_slice([@channel.values.size / 4000, 1].max).map(&:first).sort
+        low = sorted[sorted.size / 50]
+        high = sorted[-(sorted.size / 50) - 1]
+        near = 0.15 * (high - low)
+        at_levels = sorted.count { |value| value < low + near || value > high - near }
+        at_levels > LEVELS_SHARE * sorted.size ? "active" : "passive"
+      end
+
+      # [crossings, middles], each [of what rises, of what falls]; a coil has no middles of pulses.
+      def sampled
+        edges = Edges.new(@capture.time_s, Hum.removed(@capture.time_s, @channel.values), **(sensor == "active" ? { least_share: LEVELS_APART } : {}))
+        @noise = edges.noise
+        @floor = edges.floor
+        [edges.passages, sensor == "active" ? edges.middles : []]
+      end
+
+      def logic
+        crossings = [1.0, 0.0].map { |level| @capture.time_s.zip(@channel.values).filter_map { |time, value| Edges::Passage.new(time, 1.0, 1.0) if value == level } }
+        [crossings, Edges.middles(*crossings)]
+      end
+
+      def best_of(*kinds)
+        crossings, middles = kinds.map { |kind| kind.select { |passages| passages.size >= LEAST_TEETH && strong?(passages) } }
+        steeper(crossings) || clearest(crossings, middles)
+      end
+
+      def strong?(passages)
+        RingMap.median(passages.map(&:swing)) > SIGNAL_OVER_NOISE * @noise
+      end
+
+      def steeper(both)
+        return if both.size < 2 || sensor == "active"
+
+        steep, flat = both.sort_by { |passages| -RingMap.median(passages.map(&:steep)) }
+        steep if RingMap.median(steep.map(&:steep)) > STEEPER * RingMap.median(flat.map(&:steep))
+      end
+
+      # By how they hold together what is odd about single teeth.
+      def clearest(crossings, middles)
+        by = middles.empty? ? 0.0 : EDGES_BY
+        [*crossings.map { |passages| [passages, clearness(passages) - by] }, *middles.map { |passages| [passages, clearness(passages)] }].max_by(&:last)&.first
+      end
+
+      def clearness(passages)
+        TrainOfTeeth.new(passages, @count, floor: @floor).clearness
+      end
+    end
+  end
+end
