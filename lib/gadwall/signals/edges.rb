@@ -15,8 +15,8 @@ module Gadwall
       # One passage through the middle. time_s; swing: peak to peak of the tooth it belongs to; steep: volts a second.
       Passage = Struct.new(:time_s, :swing, :steep)
 
-      # noise: sigma; floor: a smaller reversal is none.
-      attr_reader :noise, :floor
+      # noise: sigma; in_noise: so much from lowest to highest may be nothing but noise.
+      attr_reader :noise, :in_noise
 
       # time_s, values: Arrays of Float; least_share: of the whole range, that a reversal has at least (two levels are far apart).
       def initialize(time_s, values, least_share: 0.01)
@@ -24,7 +24,8 @@ module Gadwall
         @v = values
         @noise = noise_sigma
         @range = range
-        @floor = [@noise * NOISE_SIGMAS, @range * least_share].max
+        @in_noise = @noise * NOISE_SIGMAS
+        @floor = [@in_noise, @range * least_share].max
       end
 
       # [rising passages, falling passages], each an Array of Passage in time order.
@@ -76,7 +77,7 @@ module Gadwall
       def turning_points
         points = []
         late = []
-        limit = floor
+        limit = @floor
         low_at = high_at = 0
         low = high = @v[0]
         up = nil
@@ -88,12 +89,12 @@ module Gadwall
           low, low_at = v, i if v < low
           if up != false && high - v > limit
             points << [high_at, high] unless up.nil? && points.any?
-            limit = [usual(late, points) * REVERSAL_SHARE, floor].max
+            limit = [usual(late, points) * REVERSAL_SHARE, @floor].max
             up = false
             low, low_at = v, i
           elsif up != true && v - low > limit
             points << [low_at, low]
-            limit = [usual(late, points) * REVERSAL_SHARE, floor].max
+            limit = [usual(late, points) * REVERSAL_SHARE, @floor].max
             up = true
             high, high_at = v, i
           end

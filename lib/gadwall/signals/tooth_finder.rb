@@ -47,7 +47,7 @@ module Gadwall
       def sampled
         edges = Edges.new(@capture.time_s, Hum.removed(@capture.time_s, @channel.values), **(sensor == "active" ? { least_share: LEVELS_APART } : {}))
         @noise = edges.noise
-        @floor = edges.floor
+        @floor = edges.in_noise
         [edges.passages, sensor == "active" ? edges.middles : []]
       end
 
