@@ -3,7 +3,7 @@
 const MOST_SHAPES = 60; // in view; from there on marks are ticks
 
 // Finding => shape; whatever else is a flag with its name.
-const SHAPES = { missing_teeth: "open", wide_gap: "open", damaged_tooth: "dot", dropouts: "cross", extra_edges: "cross", wheel_drops_out: "cross", wheel_starts_late: "open", voltage_dip: "dot", switch_drops_out: "cross" };
+const SHAPES = { missing_teeth: "open", wide_gap: "open", damaged_tooth: "dot", dropouts: "cross", extra_edges: "cross", wheel_drops_out: "cross", wheel_starts_late: "open", voltage_dip: "dot", switch_drops_out: "cross", pump_runs: "up", pump_rests: "down" };
 const DASHES = [[], [10, 5], [3, 4], [12, 4, 3, 4]];
 
 function colour(name) {
@@ -57,7 +57,7 @@ export function drawCursor(u, at, name, active) {
   ctx.save();
   ctx.strokeStyle = colour("accent");
   ctx.lineWidth = (active ? 2.5 : 1.5) * ratio;
-  if (name === "B") ctx.setLineDash([7 * ratio, 4 * ratio]);
+  ctx.setLineDash(name === "B" ? [7 * ratio, 4 * ratio] : []);
   ctx.beginPath(); ctx.moveTo(x, bbox.top); ctx.lineTo(x, bbox.top + bbox.height); ctx.stroke();
   ctx.setLineDash([]);
   const side = name === "A" ? -1 : 1, size = 20 * ratio; // A's flag hangs to the left, B's to the right
@@ -92,5 +92,6 @@ function shape(ctx, kind, x, y, r, name) {
   if (kind === "open") { ctx.arc(x, y, r * 0.8, 0, 2 * Math.PI); ctx.stroke(); }
   else if (kind === "dot") { ctx.arc(x, y, r * 0.7, 0, 2 * Math.PI); ctx.fill(); }
   else if (kind === "cross") { ctx.moveTo(x - r, y - r); ctx.lineTo(x + r, y + r); ctx.moveTo(x + r, y - r); ctx.lineTo(x - r, y + r); ctx.stroke(); }
+  else if (kind === "up" || kind === "down") { const tip = kind === "up" ? -r : r; ctx.moveTo(x - r, y - tip / 2); ctx.lineTo(x + r, y - tip / 2); ctx.lineTo(x, y + tip); ctx.fill(); }
   else { ctx.font = `600 ${r * 2.1}px "Reader", sans-serif`; ctx.textAlign = "left"; ctx.textBaseline = "bottom"; ctx.fillText(name.replaceAll("_", " "), x, y + r * 1.4); }
 }

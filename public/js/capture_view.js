@@ -34,8 +34,9 @@ class Viewer {
   // The cursors stand about the first mark, or about a tooth in the middle: the read-out says something at once.
   place() {
     const at = this.marks.length ? this.marks[0].at : (this.from + this.to) / 2;
-    this.a = this.tooth(at, -1) ?? this.from + (this.to - this.from) / 3;
-    this.b = this.tooth(this.a + 1e-9, 1) ?? this.from + (this.to - this.from) * 2 / 3;
+    this.a = this.tooth(at, -1) ?? at;
+    this.b = this.tooth(this.a + 1e-9, 1) ?? Math.min(at + (this.to - this.from) / 20, this.to);
+    this.root.querySelectorAll("[data-do=tooth], [data-do=tooth-before]").forEach((button) => { button.hidden = !this.teeth; });
   }
 
   build() {
@@ -149,13 +150,19 @@ class Viewer {
   tell() {
     const out = (name, text) => { this.root.querySelector(`[data-out=${name}]`).textContent = text; };
     const span = Math.abs(this.b - this.a);
-    const first = this.panels[0];
-    for (const name of ["a", "b"]) out(name, `${figure(this[name], 6)} s, ${si(first.value(first.series[0], this[name]), first.unit)}`);
-    out("span", span ? si(span, "s") : "–");
-    out("hertz", span ? si(1 / span, "Hz") : "–");
+    for (const name of ["a", "b"]) out(name, `${figure(this[name], 6)} s, ${this.values(this[name])}`);
+    const [period, rate] = span ? [si(span, "s"), si(1 / span, "Hz")] : ["–", "–"];
+    [["most", this.teeth ? rate : period], ["also", this.teeth ? period : rate]].forEach(([name, text]) => out(name, text));
     out("teeth", this.between() ?? "");
     this.root.querySelectorAll("[data-do=a], [data-do=b]").forEach((button) => button.setAttribute("aria-pressed", button.dataset.do === this.active));
     this.table();
+  }
+
+  // Of every line of the first panel at a moment.
+  values(at) {
+    const { series, unit } = this.panels[0];
+    const all = series.map((each) => this.panels[0].value(each, at));
+    return all.length === 1 ? si(all[0], unit) : `${all.map((value) => figure(value, 3)).join(" / ")} ${unit}`;
   }
 
   // Teeth between the cursors, their mean frequency, and the speed.
@@ -267,8 +274,8 @@ function extentOf([, ...lines]) {
 }
 
 function spread([low, high]) {
-  const room = (high - low || Math.abs(high) || 1) * 0.08;
-  return { min: low - room, max: high + room };
+  const height = high - low || Math.abs(high) || 1;
+  return { min: low - height * 0.08, max: high + height * 0.24 }; // room for the name
 }
 
 document.querySelectorAll("[data-trace]").forEach((root) => {

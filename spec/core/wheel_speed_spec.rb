@@ -177,6 +177,11 @@ RSpec.describe Gadwall::Signals::CsvCapture do
     end
   end
 
+  it "takes the end of a name for its unit where none stands" do
+    capture = read("time_ms,coil_mV,pressure_bar,CH_A\n0,100,1,2\n500,200,2,3\n")
+    expect([capture.time_s, capture.channels.map { |channel| [channel.unit, channel.values.last] }]).to eq([[0.0, 0.5], [["V", 0.2], ["bar", 2.0], ["", 3.0]]])
+  end
+
   {
     "" => /line 1, column 1/, "Time,CH1\n" => /at least two rows/, "Time,CH1\n0,1\n1\n" => /line 3, column 2: '1' cannot be used; expected 2 cells/, "Time,CH1\n0,1\n1,x\n" => /line 3, column 3: 'x'.*a number/, "Time,CH1\n0,1\n1,2-3\n" => /line 3, column 3: '2-3'/,
     "Time,CH1\n0,1\n1,1.2.3\n" => /line 3, column 3: '1\.2\.3'/, "Time,CH1\n1,1\n0,2\n" => /line 3, column 1: '0'.*a time not before/, "Time;CH1\n0;1\n1;\n" => /line 3, column 3/

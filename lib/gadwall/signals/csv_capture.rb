@@ -9,8 +9,9 @@ module Gadwall
     # comment lines; uneven sampling. Line by line: nothing is kept but the numbers.
     class CsvCapture
       TIME_SCALES = { "s" => 1.0, "sec" => 1.0, "seconds" => 1.0, "ms" => 1e-3, "us" => 1e-6, "µs" => 1e-6, "μs" => 1e-6, "ns" => 1e-9, "min" => 60.0 }.freeze
-      VALUE_SCALES = { "v" => ["V", 1.0], "volt" => ["V", 1.0], "volts" => ["V", 1.0], "mv" => ["V", 1e-3], "a" => ["A", 1.0], "amp" => ["A", 1.0], "ma" => ["A", 1e-3], "bar" => ["bar", 1.0], "kpa" => ["bar", 0.01], "mpa" => ["bar", 10.0], "psi" => ["bar", 0.06894757] }.freeze
-      NAMED = { "volt" => ["V", 1.0], "volts" => ["V", 1.0], "ampere" => ["A", 1.0], "amperes" => ["A", 1.0], "amps" => ["A", 1.0], "bar" => ["bar", 1.0] }.freeze # where no unit stands, the name may be one
+      VALUE_SCALES = { "v" => ["V", 1.0], "volt" => ["V", 1.0], "volts" => ["V", 1.0], "mv" => ["V", 1e-3], "a" => ["A", 1.0], "amp" => ["A", 1.0], "amps" => ["A", 1.0], "ampere" => ["A", 1.0], "amperes" => ["A", 1.0], "ma" => ["A", 1e-3], "bar" => ["bar", 1.0], "kpa" => ["bar", 0.01], "mpa" => ["bar", 10.0], "psi" => ["bar", 0.06894757] }.freeze
+      NAMED = /(?:\A|_)(volts?|mv|amperes?|amps?|ma|bar|kpa|mpa|psi)\z/i # where no unit stands, the end of the name may be one
+      NAMED_TIME = /_(s|ms|us|ns|min)\z/i
       TIME_NAME = /\A(?:time|t|x|second|zeit|timestamp)\b/i
       NUMBER = /\A\s*[-+]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][-+]?\d+)?\s*\z/
       MOST_COLUMNS = 64
@@ -91,9 +92,9 @@ module Gadwall
 
         @decimal_comma = @separator != ","
         @time_column = @names.index { |name| name.match?(TIME_NAME) } || 0
-        @time_scale = TIME_SCALES.fetch(bare((@units || [])[@time_column]), 1.0)
+        @time_scale = TIME_SCALES[bare((@units || [])[@time_column])] || TIME_SCALES.fetch(@names[@time_column][NAMED_TIME, 1].to_s.downcase, 1.0)
         @columns = @names.each_index.reject { |i| i == @time_column }
-        scales = @columns.map { |i| VALUE_SCALES[bare((@units || [])[i])] || NAMED[@names[i].downcase] || ["", 1.0] }
+        scales = @columns.map { |i| VALUE_SCALES[bare((@units || [])[i])] || VALUE_SCALES.fetch(@names[i][NAMED, 1].to_s.downcase, ["", 1.0]) }
         @value_units = scales.map(&:first)
         @scales = scales.map(&:last)
         @values = @columns.map { [] }
