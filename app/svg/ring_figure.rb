@@ -49,11 +49,22 @@ module Web
         [(CENTRE + (radius * Math.cos(angle))).round(1), (CENTRE + (radius * Math.sin(angle))).round(1)]
       end
 
+      # A group for each, with its figures, so that a page can say them.
       def tooth(tooth, index)
         kind = @bad[tooth["tooth"]]
         height = tooth["amplitude"] ? TALL * tooth["amplitude"].clamp(0.0, 1.4) : 0.0
-        block(index, height, kind) if height.positive? && kind != "missing_teeth"
-        mark(tooth, index, kind) if kind
+        @svg.tag(:g, class: "ring-place", data_tooth: tooth["tooth"], data_period: tooth["period"], data_amplitude: tooth["amplitude"], data_kind: kind&.tr("_", " ")) do
+          @svg.tag(:path, d: sector(index), class: "ring-sector")
+          block(index, height, kind) if height.positive? && kind != "missing_teeth"
+          mark(tooth, index, kind) if kind
+        end
+      end
+
+      # Room for a finger, from the foot to beyond the tallest tooth.
+      def sector(index)
+        half = Math::PI / starts.last
+        corners = [[-half, FOOT - 16], [-half, FOOT + (TALL * 1.5)], [half, FOOT + (TALL * 1.5)], [half, FOOT - 16]].map { |turn, radius| at(angle(index) + turn, radius).join(" ") }
+        "M#{corners.join(' L')} Z"
       end
 
       def block(index, height, kind)

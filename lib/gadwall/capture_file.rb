@@ -1,5 +1,8 @@
 # frozen_string_literal: true
 
+require "json"
+require "stringio"
+
 module Gadwall
   # A capture out of a file, analysed: what `bin/gadwall capture` prints.
   module CaptureFile
@@ -48,7 +51,7 @@ module Gadwall
     # A log of live data that was handed in before, with its columns taken for something else. text: of the file.
     # Returns [Hash, Signals::Trace].
     def self.view_log(text, columns:, circumference_m:)
-      viewed(Signals::LiveData.new(Signals::LiveLog.new(text, columns), circumference_m: circumference_m))
+      viewed(Signals::LiveData.new(Signals::LiveLog.read(StringIO.new(text), mapping: columns), circumference_m: circumference_m))
     end
 
     def self.viewed(analysis)

@@ -108,6 +108,17 @@ RSpec.describe "A capture", browser: true do
     expect(in_view.first).to be > from
   end
 
+  it "goes round the ring by keys and by a tap, and says each tooth's period and amplitude" do
+    sprung_ring
+    find("[data-ring]").execute_script("this.focus()")
+    type("n")
+    expect(page).to have_css("[data-ring-out]", text: /Tooth 21: period 1\.[56]\d*, amplitude [\d.]+\. wide gap/)
+    type(:right, :right)
+    expect(page).to have_css("[data-ring-out]", text: /Tooth 23: period (1\.0|0\.9)\d*, amplitude [\d.]+\z/)
+    find("[data-tooth='5'] .ring-sector").trigger("pointerdown")
+    expect(page).to have_css("[data-ring-out]", text: /Tooth 5:/).and have_css(".ring-place.shown", count: 1)
+  end
+
   it "shows where a finding is, and tells what is in view in figures" do
     sprung_ring
     whole = span

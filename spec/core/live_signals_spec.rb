@@ -135,6 +135,14 @@ RSpec.describe Gadwall::Signals::LiveData do
     end
   end
 
+  it "takes units from a row below the names, and a parameter for one column only" do
+    log = Gadwall::Signals::LiveLog.read(StringIO.new("Time;Speed FL;Lateral;Sensor 7\r\n(ms);(mph);(g);()\r\n\r\n0;10;0,1;1\r\n500;20;0,2;2\r\n"), mapping: { "Sensor 7" => "wheel_front_left" })
+    expect([log.time_s, log.values["lateral_acceleration"].last, log.matches]).to match([[0.0, 0.5], be_within(1e-3).of(1.961), { "Time" => nil, "Speed FL" => nil, "Lateral" => "lateral_acceleration", "Sensor 7" => "wheel_front_left" }])
+    plain = Gadwall::Signals::LiveLog.read(StringIO.new("Time;Speed FL\r\n(ms);(mph)\r\n0;10\r\n500;20\r\n"))
+    expect(plain.values["wheel_front_left"]).to match([be_within(1e-3).of(16.093), be_within(1e-3).of(32.187)])
+    expect { Gadwall::Signals::LiveLog.read(StringIO.new("Time,Speed FL\n\n0,1\n\n1,fast\n")) }.to raise_error(Gadwall::InputError, /line 5, column 3/)
+  end
+
   it "takes a mapping by hand before its own reading of the names" do
     rows = drive.map { |row| row.transform_keys { |name| name == "Wheel speed RL (km/h)" ? "Channel 7" : name } }
     expect(analysed(rows).log.matches["Channel 7"]).to be_nil

@@ -15,20 +15,19 @@ module Gadwall
 
       attr_reader :time_s, :values, :columns
 
-      # io: answers read; mapping: {column name => parameter id, "" for none}. Raises InputError that names line and column.
+      # io: answers each_line; mapping: {column name => parameter id, "" for none}. Raises InputError that names line and column.
       def self.read(io, mapping: {})
-        new(io.read, mapping)
+        new(io, mapping)
       end
 
-      # text: of the file.
-      def initialize(text, mapping = {}, catalogue: Knowledge.catalogue)
-        @lines = text.dup.force_encoding("UTF-8").scrub("?").delete_prefix("\uFEFF").split(/\r\n|\n|\r/)
+      def initialize(io, mapping = {}, catalogue: Knowledge.catalogue)
         @catalogue = catalogue
-        head = @lines.index { |line| !line.strip.empty? && !line.start_with?("#") } or raise at(1, 1, "", "a header with names")
-        @separator = ["\t", ";", ","].find { |mark| @lines[head].include?(mark) } or raise at(head + 1, 1, @lines[head], "columns separated by comma, semicolon or tab")
-        @columns = Cells.split(@lines[head], @separator)
-        @parameters = matched(mapping)
-        read_rows(head + 1)
+        @mapping = mapping
+        @time_s = []
+        @number = 0
+        lines(io) { |line| @columns ? row(line) : head(line) }
+        raise at(1, 1, "", "a header with names") unless @columns
+        raise at(@number, 1, "", "at least two rows of values") if @time_s.size < 2
       end
 
       # Does the log have this parameter?
@@ -43,15 +42,37 @@ module Gadwall
 
       private
 
-      # By column index: [parameter id, scale]. A parameter is matched once, the first column that fits.
+      # Yields the lines that say something, whatever ends them.
+      def lines(io)
+        io.each_line do |whole|
+          parts = whole.dup.force_encoding("UTF-8").scrub("?").split(/\r\n|\n|\r/)
+          (parts.empty? ? [""] : parts).each do |line|
+            @number += 1
+            line = line.delete_prefix("\uFEFF") if @number == 1
+            yield line unless line.strip.empty? || line.start_with?("#")
+          end
+        end
+      end
+
+      def head(line)
+        @separator = ["\t", ";", ","].find { |mark| line.include?(mark) } or raise at(@number, 1, line, "columns separated by comma, semicolon or tab")
+        @columns = Cells.split(line, @separator)
+        @parameters = matched(@mapping)
+        @values = @parameters.values.compact.to_h { |id, _| [id, []] }
+        @time_scale = CsvCapture::TIME_SCALES.fetch(Cells.unit(@columns[@time_column]).to_s.downcase, 1.0)
+      end
+
+      # By column index: [parameter id, scale]. A parameter is matched once: the first column that was mapped to it by hand, else
+      # the first whose name fits.
       def matched(mapping)
         taken = []
         @time_column = @columns.index { |name| name.match?(CsvCapture::TIME_NAME) } || 0
+        reserved = mapping.values_at(*@columns)
         @columns.each_with_index.to_h do |name, i|
-          id = i == @time_column ? nil : mapping.fetch(name) { parameter_of(name, taken) }
-          id = nil if id == ""
+          id = i == @time_column ? nil : mapping.fetch(name) { parameter_of(name, taken + reserved) }
+          id = nil if id == "" || taken.include?(id)
           taken << id
-          [i, id && [id, scale_of(name, id)]]
+          [i, id && [id, scale_of(Cells.unit(name), id)]]
         end
       end
 
@@ -59,43 +80,41 @@ module Gadwall
         @catalogue.live_parameters.values.find { |row| !taken.include?(row["id"]) && name.match?(/#{row['words']}/i) }&.fetch("id")
       end
 
-      def scale_of(name, id)
-        unit = Cells.unit(name).to_s.strip
+      def scale_of(unit, id)
+        unit = unit.to_s.strip
         row = @catalogue.live_parameters[id] or raise UnknownNameError.new(field: "mapping", given: id, known: @catalogue.live_parameters.keys)
         row["scales"].find { |key, _| key.casecmp?(unit) }&.last || 1.0
       end
 
-      def read_rows(from)
-        @time_s = []
-        @values = @parameters.values.compact.to_h { |id, _| [id, []] }
-        scale = CsvCapture::TIME_SCALES.fetch(Cells.unit(@columns[@time_column]).to_s.downcase, 1.0)
-        @lines.each_with_index.drop(from).each { |line, i| row(line, i + 1, scale) unless line.strip.empty? || line.start_with?("#") || units?(line, i, from) }
-        raise at(@lines.size, 1, "", "at least two rows of values") if @time_s.size < 2
+      # A row of units below the names, if it is one: what it says is taken over.
+      def units?(cells)
+        return false if @units_seen || @time_s.any? || cells.any? { |cell| cell.match?(/\d/) && !cell.match?(/\Am\/s2\z/i) }
+
+        units = cells.map { |cell| cell.delete("()[]") }
+        @parameters.each { |i, parameter| parameter[1] = scale_of(units[i], parameter[0]) if parameter && units[i] && !units[i].empty? }
+        @time_scale = CsvCapture::TIME_SCALES.fetch(units[@time_column].to_s.downcase, @time_scale)
+        @units_seen = true
       end
 
-      # A row of units below the names.
-      def units?(line, index, from)
-        index == from && Cells.split(line, @separator).none? { |cell| cell.match?(/\d/) }
-      end
-
-      def row(line, number, scale)
+      def row(line)
         cells = Cells.split(line, @separator)
-        raise at(number, line.length + 1, line, "#{@columns.size} cells as in the header") if cells.size < @columns.size
+        return if units?(cells)
+        raise at(@number, line.length + 1, line, "#{@columns.size} cells as in the header") if cells.size < @columns.size
 
-        time = time_of(cells[@time_column], number, scale)
-        raise at(number, 1, cells[@time_column], "a time not before the one of the row above") if @time_s.any? && time < @time_s.last
+        time = time_of(cells[@time_column])
+        raise at(@number, 1, cells[@time_column], "a time not before the one of the row above") if @time_s.any? && time < @time_s.last
 
         @time_s << time
-        @parameters.each { |i, (id, factor)| @values[id] << value_of(cells[i], number, line, i, factor, @values[id].last) if id }
+        @parameters.each { |i, (id, factor)| @values[id] << value_of(cells[i], @number, line, i, factor, @values[id].last) if id }
       end
 
-      def time_of(cell, number, scale)
+      def time_of(cell)
         if (clock = CLOCK.match(cell))
           return (clock[1].to_i * 3600) + (clock[2].to_i * 60) + clock[3].tr(",", ".").to_f
         end
-        raise at(number, 1, cell, "a time in seconds or as 12:30:05.2") unless cell.match?(CsvCapture::NUMBER)
+        raise at(@number, 1, cell, "a time in seconds or as 12:30:05.2") unless cell.match?(CsvCapture::NUMBER)
 
-        cell.tr(",", ".").to_f * scale
+        cell.tr(",", ".").to_f * @time_scale
       end
 
       def value_of(cell, number, line, index, factor, last)
