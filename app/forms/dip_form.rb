@@ -7,6 +7,8 @@ module Web
       # In the unit that is typed: figure => [label, unit, factor to the model's unit].
       FIGURES = { "window_s" => ["Controller computes every", "ms", 0.001], "slip_from" => ["Slip from", "%", 0.01], "slip_lasts_s" => ["Lasting", "ms", 0.001], "moving_km_h" => ["From a speed of", "km/h", 1.0] }.freeze
 
+      CONTROLLER = ["Controller counts from, peak to peak", "mV", 0.001].freeze
+
       def initialize(params)
         @params = params
       end
@@ -14,6 +16,12 @@ module Web
       # {figure => value in the model's unit}. Raises Gadwall::InputError.
       def figures
         FIGURES.filter_map { |id, (label, unit, factor)| (typed = number(id, label, unit)) && [id, typed * factor] }.to_h
+      end
+
+      # Volts peak to peak from which a controller counts teeth, or nil. Raises Gadwall::InputError.
+      def controller_volt
+        label, unit, factor = CONTROLLER
+        number("controller_volt", label, unit)&.*(factor)
       end
 
       # km/h, or nil. Raises Gadwall::InputError.

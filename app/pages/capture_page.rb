@@ -139,6 +139,15 @@ module Web
         @form.figures
       end
 
+      # A weak sensor: volts from which a controller counts, and the speed below which this one is lost, in km/h or turns a second;
+      # nil where it is not weak.
+      def lost_below
+        volts = findings.find { |row| row["kind"] == "weak_amplitude" }&.fetch("peak_to_peak_v") or return
+        from = @form.controller_volt || Gadwall::Knowledge.catalogue.signal.dig("controller_volt", "value")
+        turns = from / volts
+        { volt: from, words: circumference_m ? "#{(turns * circumference_m * 3.6).round(1)} km/h" : "#{turns.round(2)} turns a second" }
+      end
+
       # [[figure, label, unit, value], ...] as the form shows them.
       def dip_fields
         Forms::DipForm::FIGURES.map { |id, (label, unit, factor)| [id, label, unit, (dip.figures[id] / factor).round(3).to_s.delete_suffix(".0")] }

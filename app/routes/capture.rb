@@ -62,7 +62,7 @@ module Web
 
           def show_capture(file, errors: {})
             page = capture_page(file)
-            page.figures_in_use
+            [page.figures_in_use, page.lost_below, page.speed_km_h]
             erb :"capture/show", locals: { file: file, page: page, errors: errors }
           rescue Gadwall::InputError => error
             status 422

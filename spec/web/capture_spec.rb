@@ -71,6 +71,13 @@ RSpec.describe "A capture, closer", web: true do
     expect([last_response.status, text]).to match([422, /expected a number of % above 0/])
   end
 
+  it "says below which speed a weak sensor is lost, by a controller's figure that can be changed" do
+    at = hand_in(csv(*ToneRing.new(48).passive(->(_) { 1.5 }, 3.0, 5000, volt: 0.06)), teeth: "48")
+    volts = kept.first.analysis["findings"].first["peak_to_peak_v"]
+    [["", 0.1], ["?controller_volt=50", 0.05]].each { |query, from| expect(sheet("#{at}#{query}").at_css(".dip strong").text.to_f).to be_within(0.06).of(from / volts * 1.9276 * 3.6) }
+    expect(sheet("#{at}?controller_volt=none").text).to match(/'none' cannot be used; expected a number of mV/)
+  end
+
   # WS-04: handbook: wheel-speed sensing, from memory: f = v / 3.6 / C x N.
   it "tells the ring's count from a known speed, and what frequency to expect" do
     at = hand_in(wheel(missing: [16]), teeth: "48")
