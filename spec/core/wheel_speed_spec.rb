@@ -121,6 +121,21 @@ RSpec.describe Gadwall::Signals::WheelSpeed do
     end
   end
 
+  # WS-06: handbook: sampling theory, from memory: ten points a tooth; with seven it still works, with fewer than four it says so.
+  it "reads signals that were sampled coarsely, and says when it was too coarse" do
+    [[12, 9], [8, 21], [7, 33]].each do |points, place|
+      rate = (points * 1.5 * 48).round
+      [CycleRing.new(48), CycleRing.new(48, missing: [place])].zip([[], ["missing_teeth"]]).each do |ring, kinds|
+        %w[passive active].each { |sensor| expect(analysed(*ring.public_send(sensor, ->(_) { 1.5 }, 4.0, rate), sensor: sensor).findings.map(&:kind)).to eq(kinds), "#{points} points, #{sensor}, #{kinds}" }
+      end
+    end
+    expect(analysed(*CycleRing.new(48).passive(->(_) { 1.5 }, 4.0, 250), sensor: "passive").to_h).to include(verdict: "unreadable", note: /take 700 a second or more/)
+  end
+
+  it "finds the count by itself where nobody says it" do
+    expect(analysed(*CycleRing.new(44, missing: [7]).passive(->(_) { 1.6 }, 4.0, 10_000), teeth: nil, sensor: nil).to_h).to include(teeth: 44, findings: [include(kind: "missing_teeth", count: 1)])
+  end
+
   it "cannot tell ring from wiring in less than two turns, and says so" do
     time_s, values = ToneRing.new(48, missing: [3]).passive(->(_) { 1.5 }, 1.0, 10_000, start: 0.5)
     analysis = analysed(time_s, values, sensor: "passive")

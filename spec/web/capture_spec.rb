@@ -1,21 +1,15 @@
 # frozen_string_literal: true
 
 require "web_helper"
-require_relative "../support/core/tone_ring"
+require_relative "../support/web/capture_files"
 
 # One capture looked at closer: its samples for the viewer, the model of low speed, columns set right, and analyses that take
 # their time.
 RSpec.describe "A capture, closer", web: true do
+  include CaptureFiles
+
   let(:number) { @number ||= job(park_brake: "caliper_motor", booster: "electric_pump", tyre: "205/55R16", codes: "C0031-64 current") }
   let(:base) { "/jobs/#{number}/captures" }
-
-  def csv(times, values)
-    "time_s,CH1 (V)\n#{times.zip(values).map { |time, volt| format('%.6f,%.5f', time, volt) }.join("\n")}\n"
-  end
-
-  def wheel(**ring)
-    csv(*ToneRing.new(48, **ring).passive(->(_) { 1.5 }, 3.0, 5000, volt: 1.0))
-  end
 
   def hand_in(content, kind: "wheel_speed", circuit: "front_left", name: "turn.csv", **more)
     form = guards(base, base)

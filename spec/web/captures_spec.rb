@@ -1,20 +1,14 @@
 # frozen_string_literal: true
 
 require "web_helper"
-require_relative "../support/core/tone_ring"
+require_relative "../support/web/capture_files"
 
 # Captures of a job: taken in, analysed, drawn, kept and taken into the evidence.
 RSpec.describe "Captures", web: true do
+  include CaptureFiles
+
   let(:number) { @number || job(codes: "C0031-64 current") }
   let(:page) { "/jobs/#{number}/captures" }
-
-  def csv(times, values)
-    "time_s,volt\n#{times.zip(values).map { |time, volt| format('%.6f,%.5f', time, volt) }.join("\n")}\n"
-  end
-
-  def wheel(**ring)
-    csv(*ToneRing.new(48, **ring).passive(->(_) { 1.5 }, 3.0, 5000, volt: 1.0))
-  end
 
   def live(rear_right:)
     rows = (0..200).map { |i| [i * 0.1, 20, 20, 20, i.between?(60, 150) ? rear_right : 20].join(",") }

@@ -12,6 +12,9 @@ module Gadwall
       OF_LATE = 9            # swings, the third smallest of which is the usual one: a few spikes teach nothing
       NOISE_SIGMAS = 10.0    # from lowest to highest: the widest that some hundred thousand samples of noise reach
 
+      MOST_NOISE = 0.2       # of the range, where there is a signal
+      GOES_ON = 0.25         # correlation with one of the next three samples
+
       # One passage through the middle. time_s; swing: peak to peak of the tooth it belongs to; steep: volts a second.
       Passage = Struct.new(:time_s, :swing, :steep)
 
@@ -24,7 +27,7 @@ module Gadwall
         @v = values
         @noise = noise_sigma
         @range = range
-        @in_noise = @noise * NOISE_SIGMAS
+        @in_noise = noise_alone? ? @noise * NOISE_SIGMAS : [@noise * NOISE_SIGMAS, @range * MOST_NOISE].min
         @floor = [@in_noise, @range * least_share].max
       end
 
@@ -58,6 +61,15 @@ module Gadwall
       private_class_method :middles_of
 
       private
+
+      # With few samples a tooth the signal itself looks like noise to its second differences; but what is nothing but noise has
+      # nothing to do with the samples that follow.
+      def noise_alone?
+        mean = @v.sum / @v.size
+        at = (0...(@v.size - 3)).step([@v.size / 20_000, 1].max)
+        own = at.sum { |i| (@v[i] - mean)**2 }
+        own.zero? || (1..3).none? { |lag| at.sum { |i| (@v[i] - mean) * (@v[i + lag] - mean) }.abs > GOES_ON * own }
+      end
 
       # Noise from second differences, which a signal with ten points a tooth hardly has: their median over the normal's.
       def noise_sigma

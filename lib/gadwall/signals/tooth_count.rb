@@ -11,6 +11,7 @@ module Gadwall
       LEAST_ROWS = 3
       CLEAR = 0.7    # share explained from which a pattern is one
       LEAST_VARIANCE = 2e-4 # of a place: under 1.5 percent unevenness it may be the hand's or the road's
+      BETWEEN_SAMPLES = 0.5 # of one from sample to sample, that a period is uncertain by
       BETTER = 1.8   # times what the expected count explains
 
       GAP_FROM = 1.2       # periods, as WheelSpeed takes them
@@ -18,10 +19,13 @@ module Gadwall
       LEAST_EQUAL = 3      # ways from gap to gap
       EQUAL_SHARE = 0.7    # of all
 
-      # teeth: of a TrainOfTeeth; expected: Integer; swings: does a tooth's swing tell of it (with two levels it is noise)? Returns
-      # another count, or nil where the expected one fits or none is clear.
-      def self.of(teeth, expected, swings: true)
-        other = by_gaps(teeth) || by_pattern(pattern(teeth, swings), expected)
+      # teeth: of a TrainOfTeeth; expected: Integer; swings: does a tooth's swing tell of it (with two levels it is noise)? points:
+      # samples a tooth, which at a steady speed make a pattern of their own. Returns another count, or nil where the expected one
+      # fits or none is clear.
+      def self.of(teeth, expected, swings: true, points: Float::INFINITY)
+        pattern = pattern(teeth, swings)
+        clear = pattern.sum { |value| value**2 } > pattern.size * [LEAST_VARIANCE, (BETWEEN_SAMPLES / points)**2].max
+        other = by_gaps(teeth) || (clear ? by_pattern(pattern, expected) : nil)
         other unless other.nil? || (other % expected).zero? || (expected % other).zero?
       end
 
@@ -70,7 +74,7 @@ module Gadwall
       def self.fit(pattern, length)
         mean = pattern.sum / pattern.size
         whole = pattern.sum { |value| (value - mean)**2 }
-        return 0.0 if whole < LEAST_VARIANCE * pattern.size || pattern.size < length * 2
+        return 0.0 if whole.zero? || pattern.size < length * 2
 
         explained = (0...length).sum do |column|
           values = column.step(pattern.size - 1, length).map { |i| pattern[i] }

@@ -6,7 +6,7 @@ module Gadwall
     # in the middle of a pulse (two levels).
     class ToothFinder
       LEAST_TEETH = 6
-      SIGNAL_OVER_NOISE = 8.0
+      OVER_NOISE = 0.8   # of what noise may reach, that the usual swing must exceed
       LEVELS_SHARE = 0.8 # of the samples near one of two levels: an active sensor
       LEVELS_APART = 0.3 # of the way from level to level: less is no edge
       STEEPER = 1.4      # so much steeper at one kind of passage: that is where the teeth's middles are
@@ -22,7 +22,6 @@ module Gadwall
         @count = count
         @sensor = sensor || guessed_sensor
         @floor = 0.0
-        @noise = 0.0
       end
 
       # Array of Edges::Passage, one for each tooth, in time order; empty where there is no signal.
@@ -46,7 +45,6 @@ module Gadwall
       # [crossings, middles], each [of what rises, of what falls]; a coil has no middles of pulses.
       def sampled
         edges = Edges.new(@capture.time_s, Hum.removed(@capture.time_s, @channel.values), **(sensor == "active" ? { least_share: LEVELS_APART } : {}))
-        @noise = edges.noise
         @floor = edges.in_noise
         [edges.passages, sensor == "active" ? edges.middles : []]
       end
@@ -62,7 +60,7 @@ module Gadwall
       end
 
       def strong?(passages)
-        RingMap.median(passages.map(&:swing)) > SIGNAL_OVER_NOISE * @noise
+        RingMap.median(passages.map(&:swing)) > OVER_NOISE * @floor
       end
 
       def steeper(both)

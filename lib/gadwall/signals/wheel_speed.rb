@@ -96,9 +96,12 @@ module Gadwall
       end
 
       def coarse?(passages)
-        return false if @capture.edges_only
+        points(passages) < LEAST_POINTS
+      end
 
-        usual_period(passages) * (@capture.samples - 1) / @capture.duration_s < LEAST_POINTS
+      # Samples a tooth; of logic the moments themselves are known.
+      def points(passages)
+        @capture.edges_only ? Float::INFINITY : usual_period(passages) * (@capture.samples - 1) / @capture.duration_s
       end
 
       def usual_period(passages)
@@ -237,12 +240,10 @@ module Gadwall
             peak_to_peak_v: volts.round(4), lost_below_turns_s: turns.round(3), lost_below_km_h: speed&.round(2))
       end
 
-      # Does the pattern of the ring come back after another number of teeth than expected?
+      # Does the pattern of the ring come back after another number of teeth than expected? Where none is, that is the count.
       def recount
-        return unless @teeth
-
-        seen = ToothCount.of(train.teeth, @teeth, swings: follows_speed?) or return
-        add("tooth_count_mismatch", 0.9, "The ring comes round after #{seen} teeth, not #{@teeth}: a wrong ring, or a wrong count asked for.", seen: seen, expected: @teeth)
+        seen = ToothCount.of(train.teeth, @count, swings: follows_speed?, points: points(@finder.passages)) or return
+        add("tooth_count_mismatch", 0.9, "The ring comes round after #{seen} teeth, not #{@teeth}: a wrong ring, or a wrong count asked for.", seen: seen, expected: @teeth) if @teeth
         @count = seen
         @train = train_of(seen)
       end
