@@ -9,8 +9,10 @@ require "zeitwerk"
 #   knowledge/   what the trade knows, read from data/ once, every number with its source
 #   quantity/    what people type and what meters show: numbers with units
 #   codes/       trouble-code words, failure types, status bits, what a code claims
-#   signals/     captures read, wheel-speed signals analysed; tyre, ring and frequency
-#   network_log/ bus logs: frames, messages, diagnostic answers, heavy vehicles' codes
+#   signals/     captures and live data: files/ reads them, wheel/, live/ and motor_and_pump/ analyse them, as_evidence takes
+#                what was found to a job (docs/signals.md)
+#   sums/        what the trade reckons by hand: hydraulics
+#   network_log/ bus logs: frames, messages, diagnostic answers, heavy vehicles' codes and wheel speeds
 #   circuits/    netlists, the solver, lines as data, and faults put in
 #   testing/     the tests of a line, and what each fault would make them and the module's monitors show
 #   vehicle/     the vehicle sheet, and the System of circuits built from it
@@ -33,6 +35,7 @@ module Gadwall
     @loader ||= Zeitwerk::Loader.new.tap do |loader|
       loader.push_dir(__dir__)
       loader.ignore("#{__dir__}/gadwall/errors.rb")
+      loader.collapse("#{__dir__}/gadwall/signals/*/") # its rooms: files, wheel, live, motor_and_pump; all is Gadwall::Signals
       loader.inflector.inflect("si_format" => "SIFormat", "vin" => "VIN", "lu" => "LU", "spn" => "SPN", "assessment_json" => "AssessmentJSON")
       loader.setup
     end
