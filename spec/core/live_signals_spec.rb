@@ -135,6 +135,17 @@ RSpec.describe Gadwall::Signals::LiveData do
     end
   end
 
+  {
+    "WSS_FL" => "wheel_front_left", "ABS Wheel Speed Left Front (mph)" => "wheel_front_left", "RF wheel speed" => "wheel_front_right", "Wheel speed sensor, rear right" => "wheel_rear_right", "Speed rear-left wheel [km/h]" => "wheel_rear_left",
+    "Stop lamp switch" => "brake_switch", "Brake pedal pressed" => "brake_switch", "BLS" => "brake_switch", "Master cylinder pressure (kPa)" => "pressure", "Steering wheel angle" => "steering_angle", "Yaw_rate" => "yaw_rate",
+    "Lateral G (g)" => "lateral_acceleration", "Battery voltage" => "system_voltage", "ABS pump" => "pump_state", "EPB current left (A)" => "park_brake_current_left", "Right caliper motor current" => "park_brake_current_right", "Park brake state" => "park_brake_state",
+    "Accelerator pedal position" => nil, "Longitudinal acceleration (g)" => nil, "Tyre pressure FL (bar)" => nil, "Sensor supply voltage (V)" => nil, "Engine speed (rpm)" => nil, "Steering torque" => nil, "Wheel slip FL" => nil, "Motor temperature" => nil
+  }.each do |name, parameter|
+    it "takes the column '#{name}' for #{parameter || 'nothing'}" do
+      expect(Gadwall::Signals::LiveLog.read(StringIO.new("Time (s);#{name}\n0;1\n1;1\n")).matches.values.last).to eq(parameter)
+    end
+  end
+
   it "takes units from a row below the names, and a parameter for one column only" do
     log = Gadwall::Signals::LiveLog.read(StringIO.new("Time;Speed FL;Lateral;Sensor 7\r\n(ms);(mph);(g);()\r\n\r\n0;10;0,1;1\r\n500;20;0,2;2\r\n"), mapping: { "Sensor 7" => "wheel_front_left" })
     expect([log.time_s, log.values["lateral_acceleration"].last, log.matches]).to match([[0.0, 0.5], be_within(1e-3).of(1.961), { "Time" => nil, "Speed FL" => nil, "Lateral" => "lateral_acceleration", "Sensor 7" => "wheel_front_left" }])

@@ -77,7 +77,7 @@ module Gadwall
       end
 
       def parameter_of(name, taken)
-        @catalogue.live_parameters.values.find { |row| !taken.include?(row["id"]) && name.match?(/#{row['words']}/i) }&.fetch("id")
+        @catalogue.live_parameters.values.find { |row| !taken.include?(row["id"]) && name.tr("_", " ").match?(/#{row['words']}/i) }&.fetch("id")
       end
 
       def scale_of(unit, id)
