@@ -45,7 +45,7 @@ module Web
         return @works[token] if @works.key?(token)
 
         tidy
-        raise Gadwall::InputError.new(field: "file", given: form.name, expected: "a moment's patience: #{MOST} analyses are under way. Hand it in again when one is done") if @works.size >= MOST
+        raise Gadwall::InputError.new(field: "file", given: form.name, expected: "a moment's patience: #{MOST} analyses are under way. Hand it in again when one is done") if @works.values.count { |work| !work.over? } >= MOST
 
         @works[token] = Work.new(id: token, job: job, name: form.name, state: "waiting", share: 0.0)
       end.tap { |work| begin_with(work, form, token, at) }
@@ -63,9 +63,10 @@ module Web
 
     private
 
+    # The last ones that are over stay, for pages that still ask after them.
     def tidy
-      @works.delete_if { |_, work| work.over? && work.state != "failed" }
-      @works.shift if @works.size >= MOST && @works.values.first.over?
+      over = @works.select { |_, work| work.over? }.keys
+      over.first([over.size - MOST, 0].max).each { |id| @works.delete(id) }
     end
 
     # The upload goes when the request ends, so its file gets a second name first.

@@ -32,8 +32,10 @@ module Web
         app.get("/jobs/:number/captures/works/:id") do
           file = desk.file(params["number"])
           work = desk.works.find(file.job, params["id"])
-          follow_on(file, work) if %w[done cancelled].include?(work.state)
+          follow_on(file, work.capture_id) if %w[done cancelled].include?(work.state)
           htmx? ? partial("captures/_work", file: file, work: work) : redirect(to("/jobs/#{file.job.number}/captures"), 303)
+        rescue Store::NotFound
+          follow_on(file || raise, nil) # begun before the server was started anew: the list says what there is
         end
 
         app.post("/jobs/:number/captures/works/:id/cancel") do
@@ -45,7 +47,7 @@ module Web
         app.helpers do
           # Returns where to look next: the end of an address.
           def hand_in(file, form)
-            token = params["form_token"].to_s
+            token = params["form_token"].to_s[/\A\h{16,64}\z/] || SecureRandom.hex(16)
             form.options
             return desk.works.start(file.job, form, token: token, at: desk.now.iso8601).then { "#work-#{token}" } if form.slow?
 
@@ -53,8 +55,8 @@ module Web
             "/#{desk.captures.keep(file.job, name: form.name, circuit: form.circuit_id, analysis: analysis, at: desk.now.iso8601, token: token, trace: trace.to_bytes, source: form.source)}"
           end
 
-          def follow_on(file, work)
-            onward = "/jobs/#{file.job.number}/captures#{"/#{work.capture_id}" if work.capture_id}"
+          def follow_on(file, capture_id)
+            onward = "/jobs/#{file.job.number}/captures#{"/#{capture_id}" if capture_id}"
             redirect to(onward), 303 unless htmx?
 
             headers "HX-Redirect" => onward

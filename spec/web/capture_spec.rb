@@ -158,6 +158,13 @@ RSpec.describe "A capture, closer", web: true do
       expect(text).not_to include("Not read")
     end
 
+    it "leads back to the list when nobody knows of it any more" do
+      get "#{base}/works/0123456789abcdef", {}, "HTTP_HX_REQUEST" => "true"
+      expect([last_response.status, last_response.headers["hx-redirect"]]).to eq([200, base])
+      get "/jobs/J999/captures/works/0123456789abcdef"
+      expect(last_response.status).to eq(404)
+    end
+
     it "is cancelled, and keeps nothing" do
       hand_in(csv(*ToneRing.new(48).passive(->(_) { 1.5 }, 8.0, 20_000)), teeth: "48")
       started = work
