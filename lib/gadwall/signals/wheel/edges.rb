@@ -12,7 +12,8 @@ module Gadwall
       OF_LATE = 9            # swings, the third smallest of which is the usual one: a few spikes teach nothing
       NOISE_SIGMAS = 10.0    # from lowest to highest: the widest that some hundred thousand samples of noise reach
 
-      MOST_NOISE = 0.2       # of the range, where there is a signal
+      MOST_NOISE = 0.2       # of the range, where the signal itself is rough
+      ROUGHER = 1.5          # times rougher over two samples than over one: that is the signal
       GOES_ON = 0.25         # correlation with one of the next three samples
 
       # One passage through the middle. time_s; swing: peak to peak of the tooth it belongs to; steep: volts a second.
@@ -25,9 +26,9 @@ module Gadwall
       def initialize(time_s, values, least_share: 0.01)
         @t = time_s
         @v = values
-        @noise = noise_sigma
+        @noise = noise_sigma(1)
         @range = range
-        @in_noise = noise_alone? ? @noise * NOISE_SIGMAS : [@noise * NOISE_SIGMAS, @range * MOST_NOISE].min
+        @in_noise = noise_alone? || noise_sigma(2) < ROUGHER * @noise ? @noise * NOISE_SIGMAS : [@noise * NOISE_SIGMAS, @range * MOST_NOISE].min
         @floor = [@in_noise, @range * least_share].max
       end
 
@@ -71,18 +72,11 @@ module Gadwall
         own.zero? || (1..3).none? { |lag| at.sum { |i| (@v[i] - mean) * (@v[i + lag] - mean) }.abs > GOES_ON * own }
       end
 
-      # Noise from second differences, which a signal with ten points a tooth hardly has: their median over the normal's.
-      def noise_sigma
-        step = [@v.size / 20_000, 1].max
-        differences = []
-        i = 1
-        while i < @v.size - 1
-          differences << (@v[i - 1] - (2 * @v[i]) + @v[i + 1]).abs
-          i += step
-        end
-        return 0.0 if differences.empty?
-
-        differences.sort[differences.size / 2] / (0.6745 * Math.sqrt(6))
+      # Noise from second differences over so many samples, which a signal with ten points a tooth hardly has: their median over the
+      # normal's. Noise has as much of them over two samples as over one; a signal has more.
+      def noise_sigma(lag)
+        differences = (lag...(@v.size - lag)).step([@v.size / 20_000, 1].max).map { |i| (@v[i - lag] - (2 * @v[i]) + @v[i + lag]).abs }
+        differences.empty? ? 0.0 : RingMap.median(differences) / (0.6745 * Math.sqrt(6))
       end
 
       # [[index, value], ...], peaks and troughs in turn.

@@ -49,7 +49,7 @@ module Gadwall
         found = places.filter_map do |place|
           long = place.spreads.select { |spread| spread >= from }
           visits = [place.visits, @turns].max
-          next if place.visits < 2 || long.size < share * visits || !alike?(long)
+          next if place.visits < 2 || long.size < share * visits || !alike?(long) || (long.size < 3 && long.max > LONG)
 
           [place, self.class.median(long), long.size / visits.to_f]
         end
@@ -63,10 +63,11 @@ module Gadwall
       end
 
       ALIKE_WITHIN = 0.2
+      LONG = 5.0 # periods: so much missing is believed from three turns on
 
       # Within reach of one another: the gap itself lies between a place and the next that was seen.
       def beside?(place, other)
-        reach = 1 + [place, other].map { |each| self.class.median(each.spreads) }.max.ceil
+        reach = 1 + [place, other].map { |each| self.class.median(each.spreads) }.max.round
         apart = (place.index - other.index) % count
         apart.positive? && [apart, count - apart].min <= reach
       end

@@ -11,7 +11,7 @@ module Gadwall
       LEAST_ROWS = 3
       CLEAR = 0.7    # share explained from which a pattern is one
       LEAST_VARIANCE = 2e-4 # of a place: under 1.5 percent unevenness it may be the hand's or the road's
-      BETWEEN_SAMPLES = 0.5 # of one from sample to sample, that a period is uncertain by
+      BETWEEN_SAMPLES = 1.0 # of the time from sample to sample, that a period is uncertain by
       BETTER = 1.8   # times what the expected count explains
 
       GAP_FROM = 1.2       # periods, as WheelSpeed takes them
