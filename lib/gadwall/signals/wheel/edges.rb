@@ -28,7 +28,8 @@ module Gadwall
         @v = values
         @noise = noise_sigma(1)
         @range = range
-        @in_noise = noise_alone? || noise_sigma(2) < ROUGHER * @noise ? @noise * NOISE_SIGMAS : [@noise * NOISE_SIGMAS, @range * MOST_NOISE].min
+        reach = @noise * NOISE_SIGMAS
+        @in_noise = noise_alone? || (reach < @range && noise_sigma(2) < ROUGHER * @noise) ? reach : [reach, @range * MOST_NOISE].min
         @floor = [@in_noise, @range * least_share].max
       end
 

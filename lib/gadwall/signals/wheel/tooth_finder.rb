@@ -44,9 +44,30 @@ module Gadwall
 
       # [crossings, middles], each [of what rises, of what falls]; a coil has no middles of pulses.
       def sampled
-        edges = Edges.new(@capture.time_s, Hum.removed(@capture.time_s, @channel.values), **(sensor == "active" ? { least_share: LEVELS_APART } : {}))
+        edges = without_hum
         @floor = edges.in_noise
         [edges.passages, sensor == "active" ? edges.middles : []]
+      end
+
+      # With the mains taken out where that makes the teeth more regular: a harmonic of the teeth may lie on its line.
+      def without_hum
+        plain = edges_of(@channel.values)
+        cleaned = Hum.removed(@capture.time_s, @channel.values)
+        return plain if cleaned.equal?(@channel.values)
+
+        [plain, edges_of(cleaned)].min_by { |edges| irregularity(edges) }
+      end
+
+      def edges_of(values)
+        Edges.new(@capture.time_s, values, **(sensor == "active" ? { least_share: LEVELS_APART } : {}))
+      end
+
+      # Mean distance of the periods from the smooth ones, of what rises or falls, whichever is better.
+      def irregularity(edges)
+        edges.passages.map do |passages|
+          ratios = TrainOfTeeth.new(passages, @count, floor: edges.in_noise).teeth.filter_map(&:ratio)
+          ratios.size < LEAST_TEETH ? Float::INFINITY : ratios.sum { |ratio| [(ratio - 1).abs, 0.5].min } / ratios.size
+        end.min
       end
 
       def logic
