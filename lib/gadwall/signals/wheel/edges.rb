@@ -138,8 +138,15 @@ module Gadwall
         b = @v[k]
         share = b == a ? 0.5 : (level - a) / (b - a)
         time = @t[k - 1] + (share * (@t[k] - @t[k - 1]))
-        span = @t[k] - @t[k - 1]
-        Passage.new(time, (to - from).abs, span.positive? ? (b - a).abs / span : 0.0)
+        Passage.new(time, (to - from).abs, steepness(i, k, from, to, time))
+      end
+
+      # Volts a second over the middle: from as much before it as the passage's moment is past it.
+      def steepness(i, k, from, to, time)
+        level = from + ((1 - PAST_MIDDLE) * (to - from))
+        k -= 1 while k > i && (to > from ? @v[k - 1] >= level : @v[k - 1] <= level)
+        span = time - @t[[k - 1, i].max]
+        span.positive? ? ((2 * PAST_MIDDLE) - 1) * (to - from).abs / span : 0.0
       end
     end
   end
