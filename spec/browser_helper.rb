@@ -13,7 +13,7 @@ end
 Capybara.default_driver = :chromium
 Capybara.javascript_driver = :chromium
 Capybara.server = :puma, { Silent: true, Threads: "0:4" }
-Capybara.default_max_wait_time = 8
+Capybara.default_max_wait_time = 30 # a busy machine is slow; a sound page never takes it
 Capybara.enable_aria_label = true
 Capybara.save_path = File.join(Dir.tmpdir, "gadwall-capybara")
 
