@@ -241,7 +241,8 @@ RSpec.describe Gadwall::Signals::MotorCurrent do
     times = (0...6000).map { |i| i / 1000.0 }
     release = ->(t) { t.between?(3.0, 4.2) ? -(3.5 + (9 * Math.exp(-(t - 3.0) / 0.15))) : 0.0 }
     expect(analysed(times, times.map(&release)).findings).to eq([])
-    both = times.map { |t| t < 2 ? stroke[1][(t * 1000).to_i] : release.call(t) }
+    applied = stroke[1]
+    both = times.map { |t| t < 2 ? applied[(t * 1000).to_i] : release.call(t) }
     expect(analysed(times, both).to_h).to include(verdict: "clean", phases: include(include(name: "clamp", level_a: be_within(0.7).of(16))))
   end
 

@@ -3,27 +3,45 @@
 # What the diagnosis is told (a network factorised once, faults as changes) against the plain solver and against ngspice,
 # for every template in every state that its tests, monitors and rules use, sound and with every kind of fault.
 RSpec.describe Gadwall::Circuits::Reader do
-  # The reading by the solver alone; with ngspice in its place when asked.
-  def long_way(line, test, condition, ampere, spice: false)
+  # The reading by the solver alone.
+  def long_way(line, test, condition, ampere)
+    net, a, b = asked(line, test, condition, ampere)
+    return Gadwall::Circuits::Solver.ohms(net, a, b) if test.kind == "ohms"
+
+    reading(test, net, a, b, Gadwall::Circuits::Solver.solve(net).volts(a, b))
+  end
+
+  # The readings by ngspice alone. questions: Array of [test, condition, ampere].
+  def by_spice(line, questions)
+    asked = questions.map { |test, condition, ampere| asked(line, test, condition, ampere) }
+    nets = asked.zip(questions).map { |(net, a, b), (test, *)| test.kind == "ohms" ? fed_by_an_ohmmeter(net, a, b) : net }
+    Spice.all_node_voltages(nets).each_with_index.map do |volts, i|
+      net, a, b = asked[i]
+      all = volts.merge("ground" => 0.0)
+      reading(questions[i].first, net, a, b, all.fetch(a) - all.fetch(b))
+    end
+  end
+
+  # The faulty network with the meter at its probes; and the two nodes.
+  def asked(line, test, condition, ampere)
     net = LongWay.faulty_network(line, test.state, condition, ampere)
     a, b = test.probes.map { |probe| line.node(probe) }
-    return Gadwall::Circuits::Solver.ohms(net, a, b) if test.kind == "ohms" && !spice
-    return ohms_by_spice(net, a, b) if test.kind == "ohms"
-
     net.resistor("meter", a, b, 1e7) if test.kind == "volts"
-    volts = spice ? spice_volts(net, a, b) : Gadwall::Circuits::Solver.solve(net).volts(a, b)
-    test.kind == "amperes" ? volts / net.elements.find { |element| [element.a, element.b] == [a, b] && element.respond_to?(:ohm) }.ohm : volts
+    [net, a, b]
   end
 
-  def ohms_by_spice(net, a, b)
+  def reading(test, net, a, b, volts)
+    case test.kind
+    when "ohms" then volts / 1e-3
+    when "amperes" then volts / net.elements.find { |element| [element.a, element.b] == [a, b] && element.respond_to?(:ohm) }.ohm
+    else volts
+    end
+  end
+
+  def fed_by_an_ohmmeter(net, a, b)
     dead = Gadwall::Circuits::Network.new(net.elements.map { |element| element.respond_to?(:volt) ? Gadwall::Circuits::Network::Resistor.new(id: element.id, a: element.a, b: element.b, ohm: element.ohm) : element })
     dead.current_source("meter", b, a, 1e-3)
-    spice_volts(dead, a, b) / 1e-3
-  end
-
-  def spice_volts(net, a, b)
-    volts = Spice.node_voltages(net).merge("ground" => 0.0)
-    volts.fetch(a) - volts.fetch(b)
+    dead
   end
 
   # Within 1e-6. Above the ohmmeter's limit (60 Mohm) both must be over it: beside wires of 0.01 ohm, an insulation of
@@ -55,7 +73,7 @@ RSpec.describe Gadwall::Circuits::Reader do
     [kind, state.with(rule["state"] || {}), rule[kind]]
   end
 
-  # A few of them for each state: ngspice is slow to start.
+  # A few of them for each state.
   def some_in_every_state(model)
     measurements(model).group_by { |test| [test.kind, test.state] }.values.flat_map { |tests| [tests.first, tests.last].uniq }
   end
@@ -81,12 +99,10 @@ RSpec.describe Gadwall::Circuits::Reader do
 
       # Outside check: ngspice (Debian package) on every circuit state used, sound, broken and bridged.
       it "agrees with ngspice to 1e-6 in every state", outside: true do
-        some_in_every_state(model).each do |test|
-          [Gadwall::Circuits::Condition::SOUND, conditions(model)[1], conditions(model).last].compact.each do |condition|
-            ampere = test.state.key == "on" ? levels.last : 0.0
-            ours = described_class.new(line, test.state).read(test.kind, test.probes, condition, ampere: ampere)
-            expect_same(test, ours, long_way(line, test, condition, ampere, spice: true))
-          end
+        some = [Gadwall::Circuits::Condition::SOUND, conditions(model)[1], conditions(model).last].compact
+        questions = some_in_every_state(model).product(some).map { |test, condition| [test, condition, test.state.key == "on" ? levels.last : 0.0] }
+        questions.zip(by_spice(line, questions)).each do |(test, condition, ampere), theirs|
+          expect_same(test, described_class.new(line, test.state).read(test.kind, test.probes, condition, ampere: ampere), theirs)
         end
       end
     end

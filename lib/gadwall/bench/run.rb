@@ -18,14 +18,15 @@ module Gadwall
         "cheapest" => ->(assessment, done, system) { Run.first_undone(assessment, done, system) { |id| [Run.minutes(assessment, system, id), system.test_ids.index(id)] } }
       }.freeze
 
-      # vehicle: SimulatedVehicle; symptoms: ids; most: tests at the most; strategy: of STRATEGIES.
-      def self.diagnose(system, vehicle, scan: vehicle.scan, symptoms: [], most: 15, strategy: "advised")
+      # vehicle: SimulatedVehicle; symptoms: ids; most: tests at the most; strategy: of STRATEGIES; assess: takes the system and
+      # the evidence, for one who remembers what was asked before.
+      def self.diagnose(system, vehicle, scan: vehicle.scan, symptoms: [], most: 15, strategy: "advised", assess: Diagnosis.method(:assess))
         body = Evidence::Body.new(observations: [], scans: [scan], open_access: [],
                                   symptoms: symptoms.map { |id| Evidence::Symptom.new(seq: 0, id: id) })
         minutes = 0
         beliefs = []
         loop do
-          assessment = Diagnosis.assess(system, body)
+          assessment = assess.call(system, body)
           beliefs.concat(assessment.verdict.lines.map { |line| [line.probability, line.suspect] })
           done = body.observations.map { |each| "#{each.circuit.id}.#{each.test.id}" }
           option = STRATEGIES.fetch(strategy).call(assessment, done, system)

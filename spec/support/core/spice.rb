@@ -2,31 +2,46 @@
 
 require "open3"
 require "tempfile"
+require "tmpdir"
 
 # The outside check of the solver: the same network given to ngspice (Debian package), which shares no code with ours.
 module Spice
   # network: Gadwall::Circuits::Network; returns {node => volts}.
   def self.node_voltages(network)
-    names = network.nodes.reject { |node| node == "ground" }.each_with_index.to_h { |node, i| [node, "n#{i}"] }
-    printed = run(deck(network, names))
-    names.transform_values { |name| printed.fetch(name) }
+    all_node_voltages([network]).first
+  end
+
+  # Each network solved by itself, all in one run of the program, which is slow to start. Array of {node => volts}.
+  def self.all_node_voltages(networks)
+    Dir.mktmpdir("gadwall") do |folder|
+      lines = networks.each_with_index.flat_map do |network, k|
+        File.write(File.join(folder, "#{k}.cir"), deck(network, k))
+        ["source #{folder}/#{k}.cir", "op", *names(network, k).values.map { |name| "print v(#{name})" }]
+      end
+      printed = run(["gadwall", "R0 n0 0 1", ".control", "set numdgt=15", *lines, ".endc", ".end"].join("\n") << "\n")
+      networks.each_with_index.map { |network, k| names(network, k).transform_values { |name| printed.fetch(name) } }
+    end
   end
 
   # Many networks as one deck, for their time: nothing but the ground is shared.
   def self.solve_together(networks)
     lines = networks.each_with_index.flat_map do |network, k|
-      names = network.nodes.reject { |node| node == "ground" }.each_with_index.to_h { |node, i| [node, "n#{k}x#{i}"] }
+      names = names(network, k)
       node = ->(name) { name == "ground" ? "0" : names.fetch(name) }
       network.elements.each_with_index.flat_map { |element, i| element_lines(element, "#{k}x#{i}", node) }
     end
     run(["gadwall", *lines, ".control", "op", "print v(n0x0)", ".endc", ".end"].join("\n") << "\n")
   end
 
-  def self.deck(network, names)
+  def self.names(network, number)
+    network.nodes.reject { |node| node == "ground" }.each_with_index.to_h { |node, i| [node, "n#{number}x#{i}"] }
+  end
+
+  def self.deck(network, number)
+    names = names(network, number)
     node = ->(name) { name == "ground" ? "0" : names.fetch(name) }
     lines = network.elements.each_with_index.flat_map { |element, i| element_lines(element, i, node) }
-    ["gadwall", *lines, ".options reltol=1e-9 abstol=1e-18 vntol=1e-12 gmin=1e-18", ".control", "op", "set numdgt=15",
-     *names.values.map { |name| "print v(#{name})" }, ".endc", ".end"].join("\n") << "\n"
+    ["gadwall", *lines, ".options reltol=1e-9 abstol=1e-18 vntol=1e-12 gmin=1e-18", ".end"].join("\n") << "\n"
   end
 
   def self.element_lines(element, index, node)
