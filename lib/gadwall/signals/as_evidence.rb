@@ -15,7 +15,7 @@ module Gadwall
       # analysis: Hash with String keys, as `capture` prints it; circuit: Vehicle::System::Circuit.
       # Returns an entry ({"kind" => "finding", "test" =>, "result" =>}) or nil where it says nothing of this circuit.
       def self.of(analysis, circuit, catalogue: Knowledge.catalogue)
-        return nil if analysis["verdict"] == "unreadable"
+        return nil if analysis["verdict"] == "unreadable" || analysis["note"]
 
         kind = surest(analysis["findings"])
         TESTS.fetch(analysis["signal"], []).filter_map { |test| finding(circuit, test, kind, catalogue) }.first

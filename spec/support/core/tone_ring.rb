@@ -3,9 +3,10 @@
 # Wheel-speed signals from the geometry of a ring: teeth as bumps of flux at their angles, the voltage of a coil as the change of
 # flux in time, the level of an active sensor as which side of the middle the flux is on. Nothing of the analysis is used.
 class ToneRing
-  # angle_teeth: centres, in units of a normal pitch; heights: by tooth.
-  def initialize(count, missing: [], split: nil, low: {}, runout: 0.0, unevenness: 0.0, random: Random.new(1))
+  # angle_teeth: centres, in units of a normal pitch; heights: by tooth; broad: flat-topped teeth with narrow gaps between them.
+  def initialize(count, missing: [], split: nil, low: {}, runout: 0.0, unevenness: 0.0, broad: false, random: Random.new(1))
     @count = count
+    @broad = broad
     open_by = split ? split[1] - 1 : 0.0
     @turn = count + open_by
     centres = (0...count).map { |k| k + (split && k > split[0] ? open_by : 0.0) + (unevenness * (random.rand - 0.5)) }
@@ -20,9 +21,9 @@ class ToneRing
     value = slope = 0.0
     near(at).each do |centre, height|
       x = (at - centre) / WIDTH
-      bump = height * Math.exp(-x * x)
+      bump = height * (@broad ? 1 / (1 + (x**4)) : Math.exp(-x * x))
       value += bump
-      slope += bump * -2 * x / WIDTH
+      slope += (@broad ? bump * -4 * (x**3) / (1 + (x**4)) : bump * -2 * x) / WIDTH
     end
     [value, slope]
   end

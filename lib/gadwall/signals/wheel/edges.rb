@@ -22,15 +22,35 @@ module Gadwall
       # noise: sigma; in_noise: so much from lowest to highest may be nothing but noise.
       attr_reader :noise, :in_noise
 
+      # Noise from second differences over so many samples, which a signal with ten points a tooth hardly has: their median over the
+      # normal's. Noise has as much of them over two samples as over one; a signal has more.
+      def self.noise(values, lag = 1)
+        differences = (lag...(values.size - lag)).step([values.size / 20_000, 1].max).map { |i| (values[i - lag] - (2 * values[i]) + values[i + lag]).abs }
+        differences.empty? ? 0.0 : RingMap.median(differences) / (0.6745 * Math.sqrt(6))
+      end
+
       # time_s, values: Arrays of Float; least_share: of the whole range, that a reversal has at least (two levels are far apart).
       def initialize(time_s, values, least_share: 0.01)
         @t = time_s
         @v = values
-        @noise = noise_sigma(1)
-        @range = range
+        @noise = self.class.noise(values)
+        @span = Span.new(values, @noise)
+        @range = @span.width
         reach = @noise * NOISE_SIGMAS
-        @in_noise = noise_alone? || (reach < @range && noise_sigma(2) < ROUGHER * @noise) ? reach : [reach, @range * MOST_NOISE].min
+        @in_noise = noise_alone? || (reach < @range && self.class.noise(values, 2) < ROUGHER * @noise) ? reach : [reach, @range * MOST_NOISE].min
         @floor = [@in_noise, @range * least_share].max
+      end
+
+      # With few samples a tooth the signal itself looks like noise to its second differences; but what is nothing but noise has
+      # nothing to do with the samples that follow. A few far ones do not count.
+      def noise_alone?
+        return @noise_alone unless @noise_alone.nil?
+
+        at = (0...(@v.size - 3)).step([@v.size / 20_000, 1].max)
+        own, *later = (0..3).map { |lag| at.map { |i| @v[i + lag].clamp(@span.low, @span.high) } }
+        mean = own.sum / [own.size, 1].max
+        power = own.sum { |value| (value - mean)**2 }
+        @noise_alone = power.zero? || later.none? { |values| own.zip(values).sum { |a, b| (a - mean) * (b - mean) }.abs > GOES_ON * power }
       end
 
       # [rising passages, falling passages], each an Array of Passage in time order.
@@ -63,22 +83,6 @@ module Gadwall
       private_class_method :middles_of
 
       private
-
-      # With few samples a tooth the signal itself looks like noise to its second differences; but what is nothing but noise has
-      # nothing to do with the samples that follow.
-      def noise_alone?
-        mean = @v.sum / @v.size
-        at = (0...(@v.size - 3)).step([@v.size / 20_000, 1].max)
-        own = at.sum { |i| (@v[i] - mean)**2 }
-        own.zero? || (1..3).none? { |lag| at.sum { |i| (@v[i] - mean) * (@v[i + lag] - mean) }.abs > GOES_ON * own }
-      end
-
-      # Noise from second differences over so many samples, which a signal with ten points a tooth hardly has: their median over the
-      # normal's. Noise has as much of them over two samples as over one; a signal has more.
-      def noise_sigma(lag)
-        differences = (lag...(@v.size - lag)).step([@v.size / 20_000, 1].max).map { |i| (@v[i - lag] - (2 * @v[i]) + @v[i + lag]).abs }
-        differences.empty? ? 0.0 : RingMap.median(differences) / (0.6745 * Math.sqrt(6))
-      end
 
       # [[index, value], ...], peaks and troughs in turn.
       def turning_points
@@ -118,12 +122,6 @@ module Gadwall
         late << (points[-1][1] - points[-2][1]).abs
         late.shift if late.size > OF_LATE
         [late.sort[late.size / 3], @range].min
-      end
-
-      # From the fifth to the ninety-fifth of a hundred samples.
-      def range
-        sorted = @v.each_slice([@v.size / 4000, 1].max).map(&:first).sort
-        sorted[(sorted.size * 0.95).to_i.clamp(0, sorted.size - 1)] - sorted[(sorted.size * 0.05).to_i]
       end
 
       # The moment a little past the middle between two turning points, between two samples: where the signal rests at its middle

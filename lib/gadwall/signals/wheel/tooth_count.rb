@@ -18,6 +18,7 @@ module Gadwall
       ALIKE_WITHIN = 0.25  # of one another
       LEAST_EQUAL = 3      # ways from gap to gap
       EQUAL_SHARE = 0.7    # of all
+      TWO_ALIKE_WITHIN = 0.08 # of one another: where the capture has but three gaps
 
       # teeth: of a TrainOfTeeth; expected: Integer; swings: does a tooth's swing tell of it (with two levels it is noise)? points:
       # samples a tooth, which at a steady speed make a pattern of their own. Returns another count, or nil where the expected one
@@ -35,7 +36,9 @@ module Gadwall
         usual = RingMap.median(gaps.map(&:ratio)) or return
         ways = gaps.select { |tooth| (tooth.ratio - usual).abs <= ALIKE_WITHIN * usual }.map(&:position).each_cons(2).map { |a, b| b - a }
         way, count = ways.tally.max_by(&:last)
-        way if count.to_i >= LEAST_EQUAL && count >= EQUAL_SHARE * ways.size && LENGTHS.cover?(way)
+        return unless count.to_i >= EQUAL_SHARE * ways.size && LENGTHS.cover?(way)
+
+        way if count >= LEAST_EQUAL || (count == 2 && gaps.size == 3 && gaps.all? { |tooth| (tooth.ratio - usual).abs <= TWO_ALIKE_WITHIN * usual })
       end
 
       def self.by_pattern(pattern, expected)

@@ -7,13 +7,16 @@ module Gadwall
     class ToothFinder
       LEAST_TEETH = 6
       OVER_NOISE = 0.8   # of what noise may reach, that the usual swing must exceed
+      NEAR_LEVEL = 0.15  # of the way from level to level
       LEVELS_SHARE = 0.8 # of the samples near one of two levels: an active sensor
       LEVELS_APART = 0.3 # of the way from level to level: less is no edge
       STEEPER = 1.4      # so much steeper at one kind of passage: that is where the teeth's middles are
+      ODDER = 1.25       # so much more what is odd about single teeth is gathered in one kind of passage
       EDGES_BY = 0.08    # so much clearer edges must be than middles: a narrow tooth moves its edges
 
-      # sensor: "passive" or "active", as given or found out; floor: swing below which teeth are lost in the noise.
-      attr_reader :sensor, :floor
+      # sensor: "passive" or "active", as given or found out; floor: swing below which teeth are lost in the noise; mains_hz: where
+      # the signal is, but for noise, a sine of the mains' frequency.
+      attr_reader :sensor, :floor, :mains_hz
 
       # capture, channel: Capture and one of its channels; count: teeth in a turn, as far as known; sensor: or nil to find out.
       def initialize(capture, channel, count:, sensor: nil)
@@ -29,17 +32,20 @@ module Gadwall
         @passages ||= best_of(*(@capture.edges_only ? logic : sampled)) || []
       end
 
+      # Does the signal rest at one of two levels nearly always?
+      def two_levels?
+        return true if @capture.edges_only
+
+        span = Span.new(@channel.values, Edges.noise(@channel.values))
+        near = NEAR_LEVEL * span.width
+        at = (0...@channel.values.size).step([@channel.values.size / 4000, 1].max)
+        at.count { |i| @channel.values[i] < span.low + near || @channel.values[i] > span.high - near } > LEVELS_SHARE * at.size
+      end
+
       private
 
       def guessed_sensor
-        return "active" if @capture.edges_only
-
-        sorted = @channel.values.each_slice([@channel.values.size / 4000, 1].max).map(&:first).sort
-        low = sorted[sorted.size / 50]
-        high = sorted[-(sorted.size / 50) - 1]
-        near = 0.15 * (high - low)
-        at_levels = sorted.count { |value| value < low + near || value > high - near }
-        at_levels > LEVELS_SHARE * sorted.size ? "active" : "passive"
+        two_levels? ? "active" : "passive"
       end
 
       # [crossings, middles], each [of what rises, of what falls]; a coil has no middles of pulses.
@@ -52,10 +58,14 @@ module Gadwall
       # With the mains taken out where that makes the teeth more regular: a harmonic of the teeth may lie on its line.
       def without_hum
         plain = edges_of(@channel.values)
-        cleaned = Hum.removed(@capture.time_s, @channel.values)
-        return plain if cleaned.equal?(@channel.values)
+        return plain if plain.noise_alone?
 
-        [plain, edges_of(cleaned)].min_by { |edges| irregularity(edges) }
+        left = Hum.removed(@capture.time_s, @channel.values)
+        return plain if left.equal?(@channel.values)
+
+        cleaned = edges_of(left)
+        @mains_hz = Hum.all_of_it(@capture.time_s, @channel.values, left, noise: cleaned.noise_alone?)
+        @mains_hz ? plain : [plain, cleaned].min_by { |edges| irregularity(edges) }
       end
 
       def edges_of(values)
@@ -77,15 +87,24 @@ module Gadwall
 
       def best_of(*kinds)
         crossings, middles = kinds.map { |kind| kind.select { |passages| passages.size >= LEAST_TEETH && strong?(passages) } }
-        steeper(crossings) || clearest(crossings, middles)
+        (sensor == "passive" && (odder(crossings) || steeper(crossings))) || clearest(crossings, middles)
       end
 
       def strong?(passages)
         RingMap.median(passages.map(&:swing)) > OVER_NOISE * @floor
       end
 
+      # A tooth is narrow on one ring and wide on another, so that its middle may be the steeper side or the flatter one. What is odd
+      # about one tooth is whole where its two flanks are seen together, and halved where each is seen with a neighbour's.
+      def odder(both)
+        return if both.size < 2
+
+        whole, halved = both.map { |passages| [passages, TrainOfTeeth.new(passages, @count, floor: @floor).oddness] }.sort_by { |_, oddness| -oddness }
+        whole.first if whole.last > ODDER * halved.last
+      end
+
       def steeper(both)
-        return if both.size < 2 || sensor == "active"
+        return if both.size < 2
 
         steep, flat = both.sort_by { |passages| -RingMap.median(passages.map(&:steep)) }
         steep if RingMap.median(steep.map(&:steep)) > STEEPER * RingMap.median(flat.map(&:steep))

@@ -53,7 +53,23 @@ module Gadwall
         standing_out(periods) + standing_out(low)
       end
 
+      ODD_PERIOD = 0.1 # of a period
+      ODD_SWING = 0.15 # of the swing beside it
+
+      # How odd single teeth are, by period or by swing: the sum of squares, so that one tooth that is odd counts more than two that
+      # are half as odd. What noise does is left out.
+      def oddness
+        inner = teeth.select(&:sure)
+        swings = inner.map(&:swing)
+        low = swings.each_index.map { |i| 1 - (swings[i] / RingMap.median(swings[[i - 4, 0].max..(i + 4)])) }
+        squares(inner.map { |tooth| [tooth.ratio - 1, 1.0].min }, ODD_PERIOD) + squares(low, ODD_SWING)
+      end
+
       private
+
+      def squares(odd, from)
+        odd.sum { |value| value > from ? value**2 : 0.0 }
+      end
 
       # Of those that come again: as many as there are turns, less a few.
       def standing_out(odd)
