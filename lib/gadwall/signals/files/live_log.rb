@@ -59,7 +59,7 @@ module Gadwall
         @columns = Cells.split(line, @separator)
         @parameters = matched(@mapping)
         @values = @parameters.values.compact.to_h { |id, _| [id, []] }
-        @time_scale = CsvCapture::TIME_SCALES.fetch(Cells.unit(@columns[@time_column]).to_s.downcase, 1.0)
+        @time_scale = CsvCapture::TIME_SCALES.fetch(unit_of(@columns[@time_column]).to_s.downcase, 1.0)
       end
 
       # By column index: [parameter id, scale]. A parameter is matched once: the first column that was mapped to it by hand, else
@@ -72,12 +72,22 @@ module Gadwall
           id = i == @time_column ? nil : mapping.fetch(name) { parameter_of(name, taken + reserved) }
           id = nil if id == "" || taken.include?(id)
           taken << id
-          [i, id && [id, scale_of(Cells.unit(name), id)]]
+          [i, id && [id, scale_of(unit_of(name), id)]]
         end
       end
 
       def parameter_of(name, taken)
-        @catalogue.live_parameters.values.find { |row| !taken.include?(row["id"]) && name.tr("_", " ").match?(/#{row['words']}/i) }&.fetch("id")
+        @catalogue.live_parameters.values.find { |row| !taken.include?(row["id"]) && apart(name).match?(/#{row['words']}/i) }&.fetch("id")
+      end
+
+      # "WheelSpeedFL" and "wheel_speed_fl" as words.
+      def apart(name)
+        name.tr("_", " ").gsub(/(?<=[a-z])(?=[A-Z])|(?<=[A-Z])(?=[A-Z][a-z])/, " ")
+      end
+
+      # In brackets behind the name, or its last word.
+      def unit_of(name)
+        Cells.unit(name) || apart(name).split.last
       end
 
       def scale_of(unit, id)

@@ -98,12 +98,17 @@ module Gadwall
       # {parameter => yaw rate by row}; logs that count right turns positive are turned round.
       def estimates
         rates = {}
-        rates["wheel_speeds"] = rows { |i| Kinematics.yaw_of_wheels(value("wheel_rear_left", i) / 3.6, value("wheel_rear_right", i) / 3.6, track_m: limit("track_m")) } if @log.has?("wheel_rear_left", "wheel_rear_right")
+        rates["wheel_speeds"] = rows { |i| Kinematics.yaw_of_wheels(value("wheel_rear_left", i) / 3.6, value("wheel_rear_right", i) / 3.6, track_m: limit("track_m")) } if rear_wheels?
         rates["yaw_rate"] = @log.values["yaw_rate"].dup if @log.has?("yaw_rate")
         rates["steering_angle"] = rows { |i| steering_yaw(i) } if @log.has?("steering_angle") && @wheels.ids.any?
         rates["lateral_acceleration"] = rows { |i| Kinematics.yaw_of_lateral(@wheels.speed(i), value("lateral_acceleration", i)) || 0.0 } if @log.has?("lateral_acceleration") && @wheels.ids.any?
         first = rates.values.first
         rates.transform_values { |values| first.zip(values).sum { |a, b| a * b }.negative? ? values.map(&:-@) : values }
+      end
+
+      # Are both there, and none of them already told to be wrong?
+      def rear_wheels?
+        @log.has?("wheel_rear_left", "wheel_rear_right") && @wheels.findings.none? { |finding| finding[:wheel].start_with?("rear") }
       end
 
       def rows(&block)
