@@ -148,6 +148,30 @@ RSpec.describe Gadwall::Signals::WheelSpeed do
     end
   end
 
+  it "takes a hand that slows the wheel once a turn, at the same place, for no gap, and sees a gap there" do
+    hand = ->(t) { 1.0 + (0.25 * Math.sin(2 * Math::PI * t)) + (0.06 * Math.sin(6 * Math::PI * t)) }
+    [[nil, []], [[24, 1.35], ["wide_gap"]]].each do |split, kinds|
+      %i[passive active].each do |sensor|
+        time_s, values = ToneRing.new(32, split: split).public_send(sensor, hand, 5.0, 4000, noise: 0.004, start: 0.5)
+        expect(analysed(time_s, values, teeth: 32, sensor: sensor.to_s).findings.map(&:kind)).to eq(kinds)
+      end
+    end
+  end
+
+  it "takes a ring sprung so wide that it nearly lacks a tooth for one gap, whatever the turn" do
+    [1.68, 1.74, 1.78].each do |gap|
+      time_s, values = ToneRing.new(32, split: [9, gap]).active(->(t) { 1.4 + (0.1 * t) }, 4.0, 10_000, noise: 0.02, start: 0.5)
+      found = analysed(time_s, values, teeth: 32, sensor: "active").findings
+      expect(found.map { |finding| [finding.kind, finding.details[:gap_ratio]&.round(1)] }).to eq([["wide_gap", gap.round(1)]])
+    end
+  end
+
+  it "takes a tooth so low that it is lost at times for no drop-out" do
+    time_s, values = ToneRing.new(48, low: { 20 => 0.38 }).passive(->(_) { 1.3 }, 5.0, 10_000, noise: 0.012, start: 0.5)
+    kinds = analysed(time_s, values, sensor: "passive").findings.map(&:kind)
+    expect(kinds).to eq(["damaged_tooth"]).or eq(["missing_teeth"])
+  end
+
   it "takes the mains alone for no wheel, and asks where a wheel could be meant" do
     random = Random.new(3)
     times = (0...40_000).map { |i| i / 10_000.0 }

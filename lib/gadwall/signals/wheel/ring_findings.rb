@@ -46,11 +46,16 @@ module Gadwall
         [{ slip_from_km_h: from, slip_to_km_h: upto }, from ? " Taken for slip from #{from} to #{upto} km/h." : " Too small to be taken for slip."]
       end
 
-      # gapped: places at which the ring has a gap.
+      # gapped: places at which the ring has a gap. Returns the numbers of the damaged teeth.
       def amplitudes(gapped)
-        damaged(gapped) if follows_speed?
-        depth = map.once_a_turn
-        return if sensor == "active" || depth < limit("runout_from")
+        return [] unless follows_speed?
+
+        runout(map.once_a_turn)
+        damaged(gapped)
+      end
+
+      def runout(depth)
+        return if depth < limit("runout_from")
 
         add("runout", 0.95, "The amplitude swells and sinks once a turn, #{depth.round(2)} of its mean: ring out of true, bearing play or a bent shaft.", depth: depth.round(3))
       end
@@ -58,10 +63,11 @@ module Gadwall
       # A tooth beside a gap reads low for the gap's sake.
       def damaged(gapped)
         low = map.places.select { |place| place.swing && place.visits >= 2 && gapped.none? { |gap| beside_gap?(place.index, gap) } && place.swing < limit("damaged_below") * map.around(place) && steadily_low?(place) }
-        return if low.empty?
+        return [] if low.empty?
 
         teeth = low.map { |place| place.index + 1 }
         add("damaged_tooth", certainty(low.map(&:visits).min, 1.0), "#{teeth.size == 1 ? 'Tooth' : 'Teeth'} #{teeth.join(', ')} read low each turn: worn, chipped or covered.", at_s: train.teeth.select { |tooth| teeth.include?((tooth.position % @count) + 1) }.map(&:time_s), teeth: teeth)
+        teeth
       end
 
       # On either side of a gap behind place `gap`; between them nothing was seen.

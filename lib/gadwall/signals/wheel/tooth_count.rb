@@ -18,6 +18,7 @@ module Gadwall
       ALIKE_WITHIN = 0.25  # of one another
       LEAST_EQUAL = 3      # ways from gap to gap
       EQUAL_SHARE = 0.7    # of all
+      NEARLY = 0.1
       TWO_ALIKE_WITHIN = 0.08 # of one another: where the capture has but three gaps
 
       # teeth: of a TrainOfTeeth; expected: Integer; swings: does a tooth's swing tell of it (with two levels it is noise)? points:
@@ -26,17 +27,18 @@ module Gadwall
       def self.of(teeth, expected, swings: true, points: Float::INFINITY)
         pattern = pattern(teeth, swings)
         clear = pattern.sum { |value| value**2 } > pattern.size * [LEAST_VARIANCE, (BETWEEN_SAMPLES / points)**2].max
-        other = by_gaps(teeth) || (clear ? by_pattern(pattern, expected) : nil)
+        other = by_gaps(teeth, expected) || (clear ? by_pattern(pattern, expected) : nil)
         other unless other.nil? || (other % expected).zero? || (expected % other).zero?
       end
 
       # By the way from gap to gap, where nearly all are the same number of teeth.
-      def self.by_gaps(teeth)
+      def self.by_gaps(teeth, expected)
         gaps = teeth.select { |tooth| tooth.ratio && tooth.ratio >= GAP_FROM }
         usual = RingMap.median(gaps.map(&:ratio)) or return
         ways = gaps.select { |tooth| (tooth.ratio - usual).abs <= ALIKE_WITHIN * usual }.map(&:position).each_cons(2).map { |a, b| b - a }
         way, count = ways.tally.max_by(&:last)
         return unless count.to_i >= EQUAL_SHARE * ways.size && LENGTHS.cover?(way)
+        return if way == expected + 1 && usual < TrainOfTeeth::MISSING_FROM + NEARLY # a ring sprung so wide that it looks like a tooth lost
 
         way if count >= LEAST_EQUAL || (count == 2 && gaps.size == 3 && gaps.all? { |tooth| (tooth.ratio - usual).abs <= TWO_ALIKE_WITHIN * usual })
       end

@@ -149,15 +149,19 @@ module Gadwall
         end
       end
 
-      # Against the periods on either side, so that neither acceleration nor a hand's ripple adds anything; where those are odd
-      # themselves, against the smooth speed.
+      # Against what the periods on either side let expect, so that neither acceleration nor a hand's ripple adds anything; a gap
+      # shows against the smooth speed as well.
       def spread(own, smooth, i)
-        beside = [i - 3, i - 2, i + 2, i + 3].select { |k| k.between?(0, own.size - 1) }.map { |k| own[k] }
-        usual = beside.size == 4 && beside.max < ODD_FROM * beside.min ? beside.sum / 4 : smooth[i]
-        1 + (own[[i - 1, 0].max..(i + 1)].sum { |period| (period / usual) - 1 })
+        near = (-1..1).select { |k| (i + k).between?(0, own.size - 1) }
+        plain = near.sum { |k| (own[i + k] / smooth[i]) - 1 }
+        middle, beside = ExpectedPeriod.at(own, i)
+        return 1 + plain unless middle
+
+        longer = near.sum { |k| (own[i + k] / (k.zero? ? middle : beside)) - 1 }
+        1 + (plain < SHOWS * longer ? plain : longer)
       end
 
-      ODD_FROM = 1.4
+      SHOWS = 0.4 # of what a gap is longer than expected, at least, against the smooth speed
       ENDS = 2
       STRONG = 2.0   # times the floor
       SLOWING = 1.25 # times longer within three periods: stopping, or starting
@@ -176,14 +180,15 @@ module Gadwall
       # next gap settle it.
       def in_step(ratios)
         steps = ratios.map { |ratio| self.class.steps(ratio) }
-        ratios.each_index.select { |i| ratios[i] >= MISSING_FROM }.each_cons(2) do |i, j|
+        ratios.each_index.select { |i| ratios[i] >= GAP_FROM }.each_cons(2) do |i, j|
           wanted = @count - (j - i - 1)
           steps[i] = wanted if wanted >= 1 && (wanted - ratios[i]).abs <= WHOLE_TURN_WITHIN
         end
         steps
       end
 
-      WHOLE_TURN_WITHIN = 0.7
+      GAP_FROM = 1.5
+      WHOLE_TURN_WITHIN = 0.85
     end
   end
 end

@@ -97,8 +97,8 @@ module Gadwall
         weak
         return unreadable("#{revolutions.round(1)} turns: from two on, ring and wiring can be told apart. Turn it longer.") if revolutions < limit("least_turns")
 
-        dropouts(ring = gaps)
-        amplitudes(ring)
+        ring = gaps
+        dropouts(ring + amplitudes(ring).map { |tooth| tooth - 2 }) # behind the tooth before one so low that it is missed at times
         passing
       end
 
