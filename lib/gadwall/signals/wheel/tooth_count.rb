@@ -11,7 +11,7 @@ module Gadwall
       LEAST_ROWS = 3
       CLEAR = 0.7    # share explained from which a pattern is one
       LEAST_VARIANCE = 2e-4 # of a place: under 1.5 percent unevenness it may be the hand's or the road's
-      BETWEEN_SAMPLES = 1.0 # of the time from sample to sample, that a period is uncertain by
+      BETWEEN_SAMPLES = { true => 1.0, false => 1.5 }.freeze # of the time from sample to sample, that a period is uncertain by: a coil's slope tells more than an edge
       BETTER = 1.8   # times what the expected count explains
 
       GAP_FROM = 1.2       # periods, as WheelSpeed takes them
@@ -26,7 +26,7 @@ module Gadwall
       # fits or none is clear.
       def self.of(teeth, expected, swings: true, points: Float::INFINITY)
         pattern = pattern(teeth, swings)
-        clear = pattern.sum { |value| value**2 } > pattern.size * [LEAST_VARIANCE, (BETWEEN_SAMPLES / points)**2].max
+        clear = pattern.sum { |value| value**2 } > pattern.size * [LEAST_VARIANCE, (BETWEEN_SAMPLES.fetch(swings) / points)**2].max
         other = by_gaps(teeth, expected) || (clear ? by_pattern(pattern, expected) : nil)
         other unless other.nil? || (other % expected).zero? || (expected % other).zero?
       end
