@@ -150,6 +150,16 @@ RSpec.describe Gadwall::Signals::AsEvidence do
     expect(said([], mapping: { "a" => "wheel_front_left", "b" => "wheel_front_right" })).to eq({})
   end
 
+  it "takes the brake switch for good where it was seen held and released, and for what it did" do
+    both = { "switch" => %w[held released] }
+    sheet = Gadwall::Vehicle::Sheet.new("name" => "spec", "sensors" => "active", "brake_switch" => "one")
+    switched = ->(kinds, judged) { described_class.of_live({ "mapping" => {}, "findings" => kinds.map { |kind| { "kind" => kind } }, "judged" => judged }, Gadwall::Vehicle::System.build(sheet)).to_h { |entry| [entry["test"], entry["result"]] } }
+    expect(switched.call([], both)).to eq("brake_switch.live_held" => "good", "brake_switch.live_released" => "good")
+    expect(switched.call(["switch_drops_out"], "switch" => ["held"])).to eq("brake_switch.live_held" => "dropouts")
+    expect(switched.call(["switch_stays_off"], both)).to eq("brake_switch.live_held" => "none", "brake_switch.live_released" => "good")
+    expect(switched.call(["switch_stays_on"], both)).to eq("brake_switch.live_held" => "good", "brake_switch.live_released" => "stuck")
+  end
+
   it "says only what the circuits' tests can show" do
     system.circuits.each { |circuit| circuit.model.tests.each_value { |test| expect((test.outcomes || {}).keys).to all(be_a(String)) } }
   end

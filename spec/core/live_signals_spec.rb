@@ -51,6 +51,8 @@ RSpec.describe Gadwall::Signals::LiveData do
     "a wrong ring" => ["wheel_reads_off", { wheel: "front left" }, ->(row, _) { row["Wheel speed FL (km/h)"] *= 44 / 48.0 }],
     "a wrong ring in the rear" => ["wheel_reads_off", { wheel: "rear right" }, ->(row, _) { row["Wheel speed RR (km/h)"] *= 44 / 48.0 }],
     "a brake switch that lets go under the foot" => ["switch_drops_out", { count: 2 }, ->(row, t) { row["Brake switch"] = "OFF" if t.between?(34.5, 34.75) || t.between?(36, 36.2) }],
+    "a brake switch that never comes on" => ["switch_stays_off", { count: 1 }, ->(row, _) { row["Brake switch"] = "OFF" }],
+    "a brake switch that never goes off" => ["switch_stays_on", {}, ->(row, _) { row["Brake switch"] = "ON" }],
     "a pressure sensor off zero" => ["offset_at_rest", { parameter: "pressure" }, ->(row, _) { row["Brake pressure (bar)"] += 6 }],
     "a voltage dip" => ["voltage_dip", { count: 1 }, ->(row, t) { row["Supply voltage (V)"] = 8.9 if t.between?(5, 5.5) }],
     "a yaw sensor that lies in bends" => ["disagrees", { parameter: "yaw_rate" }, ->(row, _) { row["Yaw rate (deg/s)"] *= 0.4 }],

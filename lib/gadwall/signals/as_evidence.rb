@@ -23,7 +23,7 @@ module Gadwall
 
       # The entries of a log of live data: for each circuit that it speaks of, what it says there.
       def self.of_live(analysis, system, catalogue: Knowledge.catalogue)
-        said = wheels(analysis) + park_brakes(analysis, catalogue) + at_rest(analysis, catalogue) + in_bends(analysis, catalogue)
+        said = wheels(analysis) + park_brakes(analysis, catalogue) + at_rest(analysis, catalogue) + in_bends(analysis, catalogue) + switch(analysis)
         said.filter_map do |id, test, kind|
           circuit = system.circuits.find { |each| each.id == id }
           circuit && finding(circuit, test, kind, catalogue)
@@ -56,6 +56,13 @@ module Gadwall
                                                .map { |id| [catalogue.live_parameters.dig(id, "circuit"), "live_bend", off[id] || "clean"] }
       end
 
+      SWITCH_TESTS = { "held" => ["live_held", %w[switch_drops_out switch_stays_off]], "released" => ["live_released", %w[switch_stays_on]] }.freeze
+
+      def self.switch(analysis)
+        seen = analysis["findings"].map { |row| row["kind"] }
+        (analysis.dig("judged", "switch") || []).map { |id| SWITCH_TESTS.fetch(id) }.map { |test, kinds| ["brake_switch", test, (kinds & seen).first || "clean"] }
+      end
+
       # The kind of the surest finding, or clean.
       def self.surest(findings)
         findings.max_by { |row| row["confidence"].to_f }&.fetch("kind") || "clean"
@@ -74,7 +81,7 @@ module Gadwall
       def self.tests(circuit, name)
         circuit.model.tests.values.select { |each| each.outcomes && each.id.split(".").first == name }
       end
-      private_class_method :surest, :finding, :tests, :wheels, :park_brakes, :at_rest, :in_bends
+      private_class_method :surest, :finding, :tests, :wheels, :park_brakes, :at_rest, :in_bends, :switch
     end
   end
 end

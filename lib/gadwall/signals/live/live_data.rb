@@ -17,17 +17,17 @@ module Gadwall
         @wheels = LiveWheels.new(log, @limits, circumference_m: circumference_m)
         @actuators = LiveActuators.new(log, @limits)
         @bends = LiveBends.new(log, @limits, @wheels)
-        parts = [@wheels, @bends, @actuators]
+        @switch = LiveSwitch.new(log, @limits, rest_bar: rest_pressure) if log.has?("brake_switch", "pressure")
+        parts = [@wheels, @bends, @actuators, @switch].compact
         @findings = parts.flat_map(&:findings)
         @marks = parts.flat_map(&:marks)
-        switch if log.has?("brake_switch", "pressure")
         rest
         voltage if log.has?("system_voltage")
       end
 
       def to_h
         { signal: "live_data", samples: log.time_s.size, duration_s: (log.time_s.last - log.time_s.first).round(3), mapping: log.matches, parameters: log.values.to_h { |id, values| [id, summary(id, values)] },
-          **@actuators.to_h, judged: { rest: judged_at_rest, bends: @bends.judged }, verdict: verdict, findings: findings, note: (NOTHING_KNOWN if log.values.empty?) }.compact
+          **@actuators.to_h, judged: { rest: judged_at_rest, bends: @bends.judged, switch: @switch&.judged || [] }, verdict: verdict, findings: findings, note: (NOTHING_KNOWN if log.values.empty?) }.compact
       end
 
       NOTHING_KNOWN = "None of its columns was understood: say what each one is."
@@ -54,18 +54,6 @@ module Gadwall
 
       def summary(id, values)
         { unit: @units.dig(id, "unit"), least: values.min.round(4), most: values.max.round(4), mean: (values.sum / values.size).round(4) }
-      end
-
-      # Lets go while the foot is down.
-      def switch
-        pressed = log.time_s.each_index.select { |i| log.values["pressure"][i] > limit("pedal_held_bar") + rest_pressure }
-        return if pressed.size < 3
-
-        holds = pressed.slice_when { |a, b| b > a + 1 }.select { |hold| hold.size >= 3 }
-        drops = holds.flat_map { |hold| hold[1..-2].slice_when { |a, b| switched?(a) != switched?(b) }.reject { |run| switched?(run.first) }.map(&:first) }
-        return if drops.empty?
-
-        add("switch_drops_out", [0.75 + (0.08 * drops.size), 0.97].min, "The brake switch lets go #{drops.size == 1 ? 'once' : "#{drops.size} times"} while the pedal is held.", at_s: drops.map { |i| log.time_s[i] }, count: drops.size)
       end
 
       def switched?(i)
