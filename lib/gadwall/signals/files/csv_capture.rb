@@ -117,7 +117,7 @@ module Gadwall
 
         text = block.include?("\r") ? block.delete("\r").chomp : block.chomp
         rows = text.count("\n") + 1
-        return false unless text.delete("^\n#{@separator}") == ([@separator * (@names.size - 1)] * rows).join("\n")
+        return false unless text.delete("^\n#{@separator}") == ("#{@separator * (@names.size - 1)}\n" * rows).chomp
 
         take(JSON.parse("[#{@decimal_comma ? text.tr(",#{@separator}\n", '.,,') : text.tr("\n", ',')}]"), rows)
       rescue JSON::ParserError

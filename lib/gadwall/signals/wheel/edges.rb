@@ -15,6 +15,7 @@ module Gadwall
       MOST_NOISE = 0.2       # of the range, where the signal itself is rough
       ROUGHER = 1.5          # times rougher over two samples than over one: that is the signal
       GOES_ON = 0.25         # correlation with one of the next three samples
+      LOOKED_AT = 6000       # samples, spread over the capture, that tell noise from signal
 
       # One passage through the middle. time_s; swing: peak to peak of the tooth it belongs to; steep: volts a second.
       Passage = Struct.new(:time_s, :swing, :steep)
@@ -25,7 +26,7 @@ module Gadwall
       # Noise from second differences over so many samples, which a signal with ten points a tooth hardly has: their median over the
       # normal's. Noise has as much of them over two samples as over one; a signal has more.
       def self.noise(values, lag = 1)
-        differences = (lag...(values.size - lag)).step([values.size / 20_000, 1].max).map { |i| (values[i - lag] - (2 * values[i]) + values[i + lag]).abs }
+        differences = (lag...(values.size - lag)).step([values.size / LOOKED_AT, 1].max).map { |i| (values[i - lag] - (2 * values[i]) + values[i + lag]).abs }
         differences.empty? ? 0.0 : RingMap.median(differences) / (0.6745 * Math.sqrt(6))
       end
 
@@ -46,7 +47,7 @@ module Gadwall
       def noise_alone?
         return @noise_alone unless @noise_alone.nil?
 
-        at = (0...(@v.size - 3)).step([@v.size / 20_000, 1].max)
+        at = (0...(@v.size - 3)).step([@v.size / LOOKED_AT, 1].max)
         own, *later = (0..3).map { |lag| at.map { |i| @v[i + lag].clamp(@span.low, @span.high) } }
         mean = own.sum / [own.size, 1].max
         power = own.sum { |value| (value - mean)**2 }

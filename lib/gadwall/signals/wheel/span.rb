@@ -18,7 +18,7 @@ module Gadwall
       # values: Array of Float; noise: sigma.
       def initialize(values, noise)
         @values = values
-        sorted = values.each_slice([values.size / SAMPLED, 1].max).map(&:first).sort
+        sorted = (0...values.size).step([values.size / SAMPLED, 1].max).map { |i| values[i] }.sort
         @low = sorted[(sorted.size * 0.05).to_i]
         @high = sorted[(sorted.size * 0.95).to_i.clamp(0, sorted.size - 1)]
         reach_to_pulses(sorted[sorted.size / 2], PULSE_SIGMAS * noise)

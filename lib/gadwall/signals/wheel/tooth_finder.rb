@@ -32,6 +32,12 @@ module Gadwall
         @passages ||= best_of(*(@capture.edges_only ? logic : sampled)) || []
       end
 
+      # TrainOfTeeth of the passages, with so many in a turn.
+      def train(count = @count, of: passages)
+        (@trains ||= {}.compare_by_identity)[of] ||= {}
+        @trains[of][count] ||= TrainOfTeeth.new(of, count, floor: @floor)
+      end
+
       # Does the signal rest at one of two levels nearly always?
       def two_levels?
         return true if @capture.edges_only
@@ -99,7 +105,7 @@ module Gadwall
       def odder(both)
         return if both.size < 2
 
-        whole, halved = both.map { |passages| [passages, TrainOfTeeth.new(passages, @count, floor: @floor).oddness] }.sort_by { |_, oddness| -oddness }
+        whole, halved = both.map { |passages| [passages, train(of: passages).oddness] }.sort_by { |_, oddness| -oddness }
         whole.first if whole.last > ODDER * halved.last
       end
 
@@ -117,7 +123,7 @@ module Gadwall
       end
 
       def clearness(passages)
-        TrainOfTeeth.new(passages, @count, floor: @floor).clearness
+        train(of: passages).clearness
       end
     end
   end

@@ -88,7 +88,7 @@ module Gadwall
         return unreadable("Fewer than #{LEAST_POINTS.to_i} samples a tooth: take #{WheelGeometry.sample_rate(1 / usual_period(passages)).round(-2)} a second or more.") if coarse?(passages)
 
         @count = @teeth || USUAL_COUNT
-        @train = train_of(@count)
+        @train = @finder.train(@count)
         recount
         @revolutions = train.revolutions
         @map = RingMap.new(train.teeth, @count, follows_speed: follows_speed?)
@@ -100,10 +100,6 @@ module Gadwall
         ring = gaps
         dropouts(ring + amplitudes(ring).map { |tooth| tooth - 2 }) # behind the tooth before one so low that it is missed at times
         passing
-      end
-
-      def train_of(count)
-        TrainOfTeeth.new(@finder.passages, count, floor: @finder.floor)
       end
 
       def coarse?(passages)
@@ -168,7 +164,7 @@ module Gadwall
         seen = ToothCount.of(train.teeth, @count, swings: follows_speed?, points: points(@finder.passages)) or return
         add("tooth_count_mismatch", 0.9, "The ring comes round after #{seen} teeth, not #{@teeth}: a wrong ring, or a wrong count asked for.", seen: seen, expected: @teeth) if @teeth
         @count = seen
-        @train = train_of(seen)
+        @train = @finder.train(seen)
       end
     end
   end
