@@ -32,8 +32,19 @@ module Web
         kept.circuit && @system.circuits.find { |each| each.id == kept.circuit }
       end
 
+      # A log of live data speaks of the whole vehicle, whatever circuit was chosen.
       def title
-        [kept.name, circuit&.title].compact.join(" · ")
+        [kept.name, (circuit&.title unless analysis["signal"] == "live_data")].compact.join(" · ")
+      end
+
+      # "clean", "faulty", "unreadable", or "doubtful": nothing found, but a note says why that proves nothing.
+      def verdict
+        clean = analysis["verdict"] == "clean"
+        clean && analysis["note"] ? "doubtful" : analysis["verdict"]
+      end
+
+      def clean?
+        verdict == "clean" && findings.empty?
       end
 
       def kind

@@ -53,6 +53,22 @@ RSpec.describe "Captures", web: true do
     expect(text).to match(/Tooth #{number_drawn} missing on the ring, .* \d+ % sure/)
   end
 
+  it "calls a steady signal at the mains' frequency doubtful, and takes it for no evidence" do
+    hand_in("Time (s),CH1 (V)\n#{(0..8000).map { |i| "#{i / 4000.0},#{(0.5 * Math.sin(2 * Math::PI * i / 80.0)).round(4)}" }.join("\n")}\n", teeth: "24")
+    sheet = look_closer
+    expect(sheet.at_css("h1").text).to start_with("Doubtful")
+    expect(text).to include("Steady at 50 Hz")
+    expect(text).not_to include("Nothing that is not as it should be")
+    expect(take_in).to be_nil
+  end
+
+  it "takes the brake switch of a log, seen to let go under the foot, into the evidence" do
+    rows = (0..400).map { |i| [i * 0.1, i.between?(200, 260) && !i.between?(220, 224) ? "On" : "Off", i.between?(200, 260) ? 30 : 0].join(",") }
+    hand_in("time,brake_sw,brake_pressure_bar\n#{rows.join("\n")}\n", kind: "live_data")
+    take_in
+    expect(entries(number).select { |entry| entry["kind"] == "finding" }.to_h { |entry| [entry["test"], entry["result"]] }).to eq("brake_switch.live_held" => "dropouts", "brake_switch.live_released" => "good")
+  end
+
   it "takes what was found into the evidence, once, and the ring rises among the suspects" do
     hand_in(wheel(missing: [16]), teeth: "48")
     before = entries(number).size
