@@ -39,8 +39,7 @@ module Web
 
       # "clean", "faulty", "unreadable", or "doubtful": nothing found, but a note says why that proves nothing.
       def verdict
-        clean = analysis["verdict"] == "clean"
-        clean && analysis["note"] ? "doubtful" : analysis["verdict"]
+        analysis["verdict"] == "clean" && analysis["note"] ? "doubtful" : analysis["verdict"]
       end
 
       def clean?

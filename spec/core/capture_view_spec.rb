@@ -152,12 +152,10 @@ RSpec.describe Gadwall::Signals::AsEvidence do
 
   it "takes the brake switch for good where it was seen held and released, and for what it did" do
     both = { "switch" => %w[held released] }
-    sheet = Gadwall::Vehicle::Sheet.new("name" => "spec", "sensors" => "active", "brake_switch" => "one")
-    switched = ->(kinds, judged) { described_class.of_live({ "mapping" => {}, "findings" => kinds.map { |kind| { "kind" => kind } }, "judged" => judged }, Gadwall::Vehicle::System.build(sheet)).to_h { |entry| [entry["test"], entry["result"]] } }
-    expect(switched.call([], both)).to eq("brake_switch.live_held" => "good", "brake_switch.live_released" => "good")
-    expect(switched.call(["switch_drops_out"], "switch" => ["held"])).to eq("brake_switch.live_held" => "dropouts")
-    expect(switched.call(["switch_stays_off"], both)).to eq("brake_switch.live_held" => "none", "brake_switch.live_released" => "good")
-    expect(switched.call(["switch_stays_on"], both)).to eq("brake_switch.live_held" => "good", "brake_switch.live_released" => "stuck")
+    expect(said([], judged: both)).to eq("brake_switch.live_held" => "good", "brake_switch.live_released" => "good")
+    expect(said([{ "kind" => "switch_drops_out" }], judged: { "switch" => ["held"] })).to eq("brake_switch.live_held" => "dropouts")
+    expect(said([{ "kind" => "switch_stays_off" }], judged: both)).to eq("brake_switch.live_held" => "none", "brake_switch.live_released" => "good")
+    expect(said([{ "kind" => "switch_stays_on" }], judged: both)).to eq("brake_switch.live_held" => "good", "brake_switch.live_released" => "stuck")
   end
 
   it "says only what the circuits' tests can show" do

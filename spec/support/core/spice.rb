@@ -25,11 +25,7 @@ module Spice
 
   # Many networks as one deck, for their time: nothing but the ground is shared.
   def self.solve_together(networks)
-    lines = networks.each_with_index.flat_map do |network, k|
-      names = names(network, k)
-      node = ->(name) { name == "ground" ? "0" : names.fetch(name) }
-      network.elements.each_with_index.flat_map { |element, i| element_lines(element, "#{k}x#{i}", node) }
-    end
+    lines = networks.each_with_index.flat_map { |network, k| network_lines(network, k) }
     run(["gadwall", *lines, ".control", "op", "print v(n0x0)", ".endc", ".end"].join("\n") << "\n")
   end
 
@@ -38,10 +34,13 @@ module Spice
   end
 
   def self.deck(network, number)
+    ["gadwall", *network_lines(network, number), ".options reltol=1e-9 abstol=1e-18 vntol=1e-12 gmin=1e-18", ".end"].join("\n") << "\n"
+  end
+
+  def self.network_lines(network, number)
     names = names(network, number)
     node = ->(name) { name == "ground" ? "0" : names.fetch(name) }
-    lines = network.elements.each_with_index.flat_map { |element, i| element_lines(element, i, node) }
-    ["gadwall", *lines, ".options reltol=1e-9 abstol=1e-18 vntol=1e-12 gmin=1e-18", ".end"].join("\n") << "\n"
+    network.elements.each_with_index.flat_map { |element, i| element_lines(element, "#{number}x#{i}", node) }
   end
 
   def self.element_lines(element, index, node)

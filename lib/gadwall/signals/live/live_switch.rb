@@ -7,7 +7,7 @@ module Gadwall
     class LiveSwitch
       include Findings
 
-      LEAST_ROWS = 3     # of a hold, or of standing by
+      LEAST_ROWS = 3     # of a hold
       LEAST_OFF_S = 10.0 # common practice: watched for so long with the foot away
 
       # log: LiveLog with brake switch and pressure; limits: rows of data/diagnosis/signal.yml by id; rest_bar: what the pressure

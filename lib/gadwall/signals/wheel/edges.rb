@@ -23,11 +23,9 @@ module Gadwall
       # noise: sigma; in_noise: so much from lowest to highest may be nothing but noise.
       attr_reader :noise, :in_noise
 
-      # Noise from second differences over so many samples, which a signal with ten points a tooth hardly has: their median over the
-      # normal's. Noise has as much of them over two samples as over one; a signal has more.
-      def self.noise(values, lag = 1)
-        differences = (lag...(values.size - lag)).step([values.size / LOOKED_AT, 1].max).map { |i| (values[i - lag] - (2 * values[i]) + values[i + lag]).abs }
-        differences.empty? ? 0.0 : RingMap.median(differences) / (0.6745 * Math.sqrt(6))
+      # Sigma of a signal's noise; ten points a tooth have hardly any second differences of their own.
+      def self.noise(values, lag: 1)
+        Smoothing.noise(values, lag: lag, most: LOOKED_AT)
       end
 
       # time_s, values: Arrays of Float; least_share: of the whole range, that a reversal has at least (two levels are far apart).
@@ -38,7 +36,7 @@ module Gadwall
         @span = Span.new(values, @noise)
         @range = @span.width
         reach = @noise * NOISE_SIGMAS
-        @in_noise = noise_alone? || (reach < @range && self.class.noise(values, 2) < ROUGHER * @noise) ? reach : [reach, @range * MOST_NOISE].min
+        @in_noise = noise_alone? || (reach < @range && self.class.noise(values, lag: 2) < ROUGHER * @noise) ? reach : [reach, @range * MOST_NOISE].min
         @floor = [@in_noise, @range * least_share].max
       end
 

@@ -8,10 +8,10 @@ module Gadwall
     module ExpectedPeriod
       BESIDE = [2, 3, 4, 5].freeze # periods away
       SQUARES = BESIDE.map { |k| k**2 }.freeze
-      NEAR = 2            # pairs, without which nothing can be said
-      ODD_FROM = 1.4      # times the shortest of the near ones: a gap among them
+      NEAR = 2             # pairs, without which nothing can be said
+      ODD_FROM = 1.4       # times the shortest of the near ones: a gap among them
       ODD_PAIR_FROM = 1.17 # times the shortest pair: a gap in one; a hand bends them less
-      HUMP_FROM = 1.1     # times the furthest pair
+      HUMP_FROM = 1.1      # times the furthest pair
 
       # periods: Array of Float, seconds. Returns [seconds in the middle, seconds beside it], or nil where those around tell nothing.
       def self.at(periods, i)
@@ -20,10 +20,10 @@ module Gadwall
         return if near.any?(&:nil?) || near.max >= ODD_FROM * near.min
 
         means = pairs.map { |pair| pair && (pair.sum / 2) }
-        return [(means[0] + means[1]) / 2] * 2 unless means.all?
-        return parabola(means.first(NEAR), SQUARES.first(NEAR)) if hump?(means)
+        return parabola(means.first(NEAR), SQUARES.first(NEAR)) if means.all? && hump?(means)
+        return parabola(means, SQUARES) if means.all? && means.max < ODD_PAIR_FROM * means.min
 
-        means.max >= ODD_PAIR_FROM * means.min ? [(means[0] + means[1]) / 2] * 2 : parabola(means, SQUARES)
+        [means.first(NEAR).sum / NEAR] * 2
       end
 
       # Do they fall away on either side, the further the more?

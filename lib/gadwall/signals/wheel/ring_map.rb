@@ -34,6 +34,11 @@ module Gadwall
         values.empty? ? nil : values.sort[values.size / 2]
       end
 
+      # Median of a value and of so many on either side.
+      def self.median_about(values, i, reach)
+        median(values[[i - reach, 0].max..(i + reach)])
+      end
+
       # By place, for a drawing or a table: number, period after it and amplitude, both against the usual; nil where no tooth is.
       def teeth
         places.map { |place| { tooth: place.index + 1, period: self.class.median(place.ratios)&.round(3), amplitude: place.swing && swing.positive? ? (place.swing / swing).round(3) : nil } }

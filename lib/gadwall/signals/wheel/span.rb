@@ -10,7 +10,7 @@ module Gadwall
       EVEN_WITHIN = 1.3   # times longer or shorter than the way to the pulse before
       EVEN_SHARE = 0.7    # of the ways
       PULSE_SIGMAS = 12.0 # that a pulse stands out from the rest
-      SAMPLED = 4000
+      SAMPLED = 4000      # values, spread over the capture
 
       # Volts (or what the channel is in): the lower level, the upper one.
       attr_reader :low, :high

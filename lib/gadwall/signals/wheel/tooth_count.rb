@@ -11,14 +11,15 @@ module Gadwall
       LEAST_ROWS = 3
       CLEAR = 0.7    # share explained from which a pattern is one
       LEAST_VARIANCE = 2e-4 # of a place: under 1.5 percent unevenness it may be the hand's or the road's
-      BETWEEN_SAMPLES = { true => 1.0, false => 1.5 }.freeze # of the time from sample to sample, that a period is uncertain by: a coil's slope tells more than an edge
+      COIL_BETWEEN = 1.0    # of the time from sample to sample, that a period is uncertain by: a coil's slope
+      LEVELS_BETWEEN = 1.5  # tells more than an edge between two levels
       BETTER = 1.8   # times what the expected count explains
 
       GAP_FROM = 1.2       # periods, as WheelSpeed takes them
       ALIKE_WITHIN = 0.25  # of one another
       LEAST_EQUAL = 3      # ways from gap to gap
       EQUAL_SHARE = 0.7    # of all
-      NEARLY = 0.1
+      NEARLY = 0.1         # of a period above the least gap that lacks a tooth
       TWO_ALIKE_WITHIN = 0.08 # of one another: where the capture has but three gaps
 
       # teeth: of a TrainOfTeeth; expected: Integer; swings: does a tooth's swing tell of it (with two levels it is noise)? points:
@@ -26,7 +27,7 @@ module Gadwall
       # fits or none is clear.
       def self.of(teeth, expected, swings: true, points: Float::INFINITY)
         pattern = pattern(teeth, swings)
-        clear = pattern.sum { |value| value**2 } > pattern.size * [LEAST_VARIANCE, (BETWEEN_SAMPLES.fetch(swings) / points)**2].max
+        clear = pattern.sum { |value| value**2 } > pattern.size * [LEAST_VARIANCE, ((swings ? COIL_BETWEEN : LEVELS_BETWEEN) / points)**2].max
         other = by_gaps(teeth, expected) || (clear ? by_pattern(pattern, expected) : nil)
         other unless other.nil? || (other % expected).zero? || (expected % other).zero?
       end
@@ -63,7 +64,7 @@ module Gadwall
           rows[tooth.position] += (tooth.ratio.clamp(0.3, 2.5) - 1) if tooth.ratio
           next unless with_swings
 
-          beside = RingMap.median(swings[[i - 12, 0].max..(i + 12)])
+          beside = RingMap.median_about(swings, i, 12)
           rows[tooth.position] += ((tooth.swing / beside) - 1).clamp(-0.8, 0.8) if beside.positive?
         end
         sharp(rows)

@@ -2,8 +2,8 @@
 
 module Gadwall
   module Signals
-    # The teeth of a wheel-speed signal, seen in the way that shows them best: at the steeper side of each (a coil), at an edge or
-    # in the middle of a pulse (two levels).
+    # The teeth of a wheel-speed signal, seen in the way that shows them best: where what is odd about one tooth is whole, or at the
+    # steeper side of each (a coil), at an edge or in the middle of a pulse (two levels).
     class ToothFinder
       LEAST_TEETH = 6
       OVER_NOISE = 0.8   # of what noise may reach, that the usual swing must exceed
@@ -23,7 +23,7 @@ module Gadwall
         @capture = capture
         @channel = channel
         @count = count
-        @sensor = sensor || guessed_sensor
+        @sensor = sensor || (two_levels? ? "active" : "passive")
         @floor = 0.0
       end
 
@@ -44,15 +44,11 @@ module Gadwall
 
         span = Span.new(@channel.values, Edges.noise(@channel.values))
         near = NEAR_LEVEL * span.width
-        at = (0...@channel.values.size).step([@channel.values.size / 4000, 1].max)
+        at = (0...@channel.values.size).step([@channel.values.size / Span::SAMPLED, 1].max)
         at.count { |i| @channel.values[i] < span.low + near || @channel.values[i] > span.high - near } > LEVELS_SHARE * at.size
       end
 
       private
-
-      def guessed_sensor
-        two_levels? ? "active" : "passive"
-      end
 
       # [crossings, middles], each [of what rises, of what falls]; a coil has no middles of pulses.
       def sampled

@@ -49,8 +49,7 @@ module Gadwall
       def clearness
         periods = teeth.map { |tooth| tooth.ratio ? (tooth.ratio - 1).abs : 0.0 }
         swings = teeth.map(&:swing)
-        low = swings.each_index.map { |i| [1 - (swings[i] / RingMap.median(swings[[i - 3, 0].max..(i + 3)])), 0.0].max }
-        standing_out(periods) + standing_out(low)
+        standing_out(periods) + standing_out(below_neighbours(swings, 3).map { |low| [low, 0.0].max })
       end
 
       ODD_PERIOD = 0.1 # of a period
@@ -60,12 +59,15 @@ module Gadwall
       # are half as odd. What noise does is left out.
       def oddness
         inner = teeth.select(&:sure)
-        swings = inner.map(&:swing)
-        low = swings.each_index.map { |i| 1 - (swings[i] / RingMap.median(swings[[i - 4, 0].max..(i + 4)])) }
-        squares(inner.map { |tooth| [tooth.ratio - 1, 1.0].min }, ODD_PERIOD) + squares(low, ODD_SWING)
+        squares(inner.map { |tooth| [tooth.ratio - 1, 1.0].min }, ODD_PERIOD) + squares(below_neighbours(inner.map(&:swing), 4), ODD_SWING)
       end
 
       private
+
+      # By how much of it each swing is less than those about it.
+      def below_neighbours(swings, reach)
+        swings.each_index.map { |i| 1 - (swings[i] / RingMap.median_about(swings, i, reach)) }
+      end
 
       def squares(odd, from)
         odd.sum { |value| value > from ? value**2 : 0.0 }
@@ -187,8 +189,8 @@ module Gadwall
         steps
       end
 
-      GAP_FROM = 1.5
-      WHOLE_TURN_WITHIN = 0.85
+      GAP_FROM = 1.5           # periods, that may be one place or two
+      WHOLE_TURN_WITHIN = 0.85 # periods, that the ring's length may correct a gap by
     end
   end
 end

@@ -52,7 +52,9 @@ module Gadwall
 
       # In a sentence, what stands in the way of a verdict or of trusting it; or nil.
       def note
-        @unreadable || (@finder.mains_hz && !@silent && "Steady at #{@finder.mains_hz.round} Hz, as the mains are: turn the wheel faster and see whether it follows.") || nil
+        return @unreadable if @unreadable || map.nil?
+
+        "Steady at #{@finder.mains_hz.round} Hz, as the mains are: turn the wheel faster and see whether it follows." if @finder.mains_hz
       end
 
       # Tooth by tooth, and the mean number of teeth a second, missing ones counted.
@@ -116,7 +118,6 @@ module Gadwall
       end
 
       def silent(text = "No teeth in this signal. Wheel turning? Then ring missing, gap too wide, sensor dead or its lead open.")
-        @silent = true
         @revolutions = 0.0
         add("no_signal", 0.97, text)
       end

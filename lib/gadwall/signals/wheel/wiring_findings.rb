@@ -6,7 +6,7 @@ module Gadwall
     module WiringFindings
       LOST_FROM = 1.5 # common practice: gap rule for events
       SHORT = 2.5     # periods: one tooth lost, not more
-      SPIKE = 1.6 # times its neighbours' swing, once and not each turn
+      SPIKE = 1.6     # times its neighbours' swing, once and not each turn
 
       private
 
@@ -18,7 +18,7 @@ module Gadwall
       # Indices of the teeth behind which the signal breaks off. A short gap with an edge too many at it is interference.
       def broken_off
         teeth = train.teeth
-        teeth.each_index.select do |i|
+        @broken_off ||= teeth.each_index.select do |i|
           teeth[i].ratio && teeth[i].ratio >= LOST_FROM && teeth[i].sure &&
             !(teeth[i].ratio < SHORT && train.extra_at_s.any? { |at| at.between?(teeth[[i - 1, 0].max].time_s, teeth[[i + 2, teeth.size - 1].min].time_s) })
         end
@@ -46,7 +46,7 @@ module Gadwall
       def spikes_at_s
         swings = train.teeth.map(&:swing)
         lost = broken_off.flat_map { |i| [i, i + 1] } # a signal that comes and goes jumps further than from tooth to gap
-        tall = swings.each_index.select { |i| train.teeth[i].sure && swings[i] > SPIKE * RingMap.median(swings[[i - 4, 0].max..(i + 4)]) } - lost
+        tall = swings.each_index.select { |i| train.teeth[i].sure && swings[i] > SPIKE * RingMap.median_about(swings, i, 4) } - lost
         loose = tall.reject { |i| tall.any? { |j| i != j && ((train.teeth[i].position - train.teeth[j].position) % @count).zero? } }
         loose.map { |i| [i, train.teeth[i].time_s] }
       end
