@@ -30,12 +30,14 @@ module Web
 
     # Those of a job that are not done and not cancelled, newest first.
     def for_job(job)
-      @lock.synchronize { @works.values.select { |work| work.job.id == job.id && !%w[done cancelled].include?(work.state) }.reverse }
+      @lock.synchronize do @works.values.select do |work|
+ work.job.id == job.id && !%w[done cancelled].include?(work.state) end.reverse end
     end
 
     # Raises Store::NotFound.
     def find(job, id)
-      @lock.synchronize { @works[id] }.then { |work| work if work&.job&.id == job.id } or raise Store::NotFound.new(id, kind: "analysis")
+      @lock.synchronize do
+ @works[id] end.then { |work| work if work&.job&.id == job.id } or raise Store::NotFound.new(id, kind: "analysis")
     end
 
     # form: Forms::CaptureForm; token: of the form, so that a repeated post starts nothing twice; at: ISO 8601 text.
@@ -45,7 +47,11 @@ module Web
         return @works[token] if @works.key?(token)
 
         tidy
-        raise Gadwall::InputError.new(field: "file", given: form.name, expected: "a moment's patience: #{MOST} analyses are under way. Hand it in again when one is done") if @works.values.count { |work| !work.over? } >= MOST
+        if @works.values.count do |work|
+ !work.over? end >= MOST
+          raise Gadwall::InputError.new(field: "file", given: form.name, 
+expected: "a moment's patience: #{MOST} analyses are under way. Hand it in again when one is done")
+        end
 
         @works[token] = Work.new(id: token, job: job, name: form.name, state: "waiting", share: 0.0)
       end.tap { |work| begin_with(work, form, token, at) }
@@ -113,7 +119,8 @@ module Web
         next if work.state == "cancelled"
 
         if status.success?
-          work.capture_id = @captures.keep(work.job, name: form.name, circuit: form.circuit_id, analysis: JSON.parse(answer), at: at, token: token, trace: ::File.binread(view), source: form.source(path))
+          work.capture_id = @captures.keep(work.job, name: form.name, circuit: form.circuit_id, 
+analysis: JSON.parse(answer), at: at, token: token, trace: ::File.binread(view), source: form.source(path))
           work.state = "done"
         else
           work.message = said.last.to_s.strip.then { |text| text.empty? ? "The analysis ended without a word." : text }

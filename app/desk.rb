@@ -41,7 +41,7 @@ module Web
       open_file(job, entries.for_job(job))
     end
 
-    # Raises Gadwall::InputError where what was seen does not fit the new sheet: a reading at a joint that is gone.
+    # Raises Gadwall::InputError where what was seen does not fit the new sheet: a reading at a connector that is gone.
     def refine(job, vehicle)
       system = system_for(vehicle)
       Gadwall::Evidence::Log.new(entries.for_job(job), system).body
@@ -55,7 +55,8 @@ module Web
 
     # Writes an entry to a job. params: the form's, with its token and the seq it had seen.
     def append(job, entry, params, by: "technician")
-      entries.append(job, entry, at: now.iso8601, by: by, token: params["form_token"], seen: params["seen"]&.match?(/\A\d+\z/) ? params["seen"].to_i : nil)
+      entries.append(job, entry, at: now.iso8601, by: by, token: params["form_token"], 
+seen: params["seen"]&.match?(/\A\d+\z/) ? params["seen"].to_i : nil)
     end
 
     def now
@@ -79,10 +80,10 @@ module Web
 
     # The log only grows, so job, sheet, length and closed cases name its contents, and what was computed from them holds.
     def open_file(job, entries)
-      learned = @entries.learned(except: job)
-      key = [job.id, job.vehicle.hash, entries.size, learned.hash]
+      closed_case_counts = @entries.closed_case_counts(except: job)
+      key = [job.id, job.vehicle.hash, entries.size, closed_case_counts.hash]
       @lock.synchronize { @files[key] } || begin
-        log = Gadwall::Evidence::Log.new(entries, system_for(job.vehicle), learned: learned)
+        log = Gadwall::Evidence::Log.new(entries, system_for(job.vehicle), closed_case_counts: closed_case_counts)
         file = File.new(job: job, log: log, standing: Gadwall::Job::Standing.new(log, rate: RATE)).freeze
         @lock.synchronize do
           @files.shift if @files.size > KEPT_FILES

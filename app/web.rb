@@ -16,7 +16,8 @@ Dir[File.join(__dir__, "routes", "*.rb")].sort.each { |file| require file }
 module Web
   # Settings, middleware, error pages, and the visible list of areas.
   class App < Sinatra::Base
-    AREAS = [Routes::Intake, Routes::Bay, Routes::Vehicle, Routes::Codes, Routes::Captures, Routes::Capture, Routes::Trace, Routes::Decide, Routes::Repair, Routes::Proof, Routes::Report].freeze
+    AREAS = [Routes::Intake, Routes::Bay, Routes::Vehicle, Routes::Codes, Routes::Captures, Routes::Capture, 
+Routes::Trace, Routes::Decide, Routes::Repair, Routes::Proof, Routes::Report].freeze
     POLICY = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self'; connect-src 'self'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'"
     MOST_BYTES = 1_000_000
     MOST_CAPTURE_BYTES = 120_000_000
@@ -60,7 +61,8 @@ module Web
     end
 
     before do
-      headers "Content-Security-Policy" => POLICY, "X-Content-Type-Options" => "nosniff", "Referrer-Policy" => "same-origin", "Cache-Control" => "no-store"
+      headers "Content-Security-Policy" => POLICY, "X-Content-Type-Options" => "nosniff", 
+"Referrer-Policy" => "same-origin", "Cache-Control" => "no-store"
     end
 
     error(Store::NotFound) { |error| problem(404, "No such job", error.message) }
@@ -69,7 +71,8 @@ module Web
     not_found { problem(404, "No such page", "The bay list shows every job.") }
     error do
       warn "#{env['sinatra.error'].class}: #{env['sinatra.error'].message}\n  #{Array(env['sinatra.error'].backtrace).first(12).join("\n  ")}"
-      problem(500, "Something went wrong here", "Nothing was written. Go back and try again; the text is in the server's log.")
+      problem(500, "Something went wrong here", 
+"Nothing was written. Go back and try again; the text is in the server's log.")
     end
 
     helpers do
@@ -79,7 +82,7 @@ module Web
 
       def problem(status, title, text)
         status status
-        erb :"problem", locals: { title: title, text: text }, layout: :layout
+        erb :problem, locals: { title: title, text: text }, layout: :layout
       end
     end
   end

@@ -36,7 +36,8 @@ module Gadwall
       loader.push_dir(__dir__)
       loader.ignore("#{__dir__}/gadwall/errors.rb")
       loader.collapse("#{__dir__}/gadwall/signals/*/") # its rooms: files, wheel, live, motor_and_pump; all is Gadwall::Signals
-      loader.inflector.inflect("si_format" => "SIFormat", "vin" => "VIN", "lu" => "LU", "spn" => "SPN", "assessment_json" => "AssessmentJSON")
+      loader.inflector.inflect("si_format" => "SIFormat", "vin" => "VIN", "lu" => "LU", "spn" => "SPN", 
+"assessment_json" => "AssessmentJSON")
       loader.setup
     end
   end

@@ -84,6 +84,6 @@ RSpec.configure do |config|
   config.include Capybara::DSL, browser: true
   config.include Capybara::RSpecMatchers, browser: true
   config.include BrowserHelp, browser: true
-  config.before(:each, browser: true) { Capybara.app = BrowserHelp.application }
-  config.after(:each, browser: true) { Capybara.reset_sessions! }
+  config.before(:each, :browser) { Capybara.app = BrowserHelp.application }
+  config.after(:each, :browser) { Capybara.reset_sessions! }
 end

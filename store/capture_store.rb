@@ -32,8 +32,12 @@ module Store
       return before[:id] if before
 
       @database.transaction do
-        id = @rows.insert(job_id: job.id, name: name.strip[0, 200].then { |text| text.empty? ? "capture" : text }, circuit: circuit, analysis: JSON.generate(analysis), at: at, form_token: token)
-        @files.insert(capture_id: id, trace: Sequel.blob(trace), source: source && Sequel.blob(Zlib.deflate(source))) if trace
+        id = @rows.insert(job_id: job.id, name: name.strip[0, 200].then do |text|
+ text.empty? ? "capture" : text end, circuit: circuit, analysis: JSON.generate(analysis), at: at, form_token: token)
+        if trace
+          @files.insert(capture_id: id, trace: Sequel.blob(trace), 
+source: source && Sequel.blob(Zlib.deflate(source)))
+        end
         id
       end
     end
@@ -61,11 +65,13 @@ module Store
     private
 
     def row(job, id)
-      @rows.first(job_id: job.id, id: id.to_s.match?(/\A\d{1,15}\z/) ? id.to_i : nil) or raise NotFound.new(id, kind: "capture")
+      @rows.first(job_id: job.id, 
+id: id.to_s.match?(/\A\d{1,15}\z/) ? id.to_i : nil) or raise NotFound.new(id, kind: "capture")
     end
 
     def kept(row)
-      Kept.new(id: row[:id], name: row[:name], circuit: row[:circuit], analysis: JSON.parse(row[:analysis]).freeze, at: row[:at]).freeze
+      Kept.new(id: row[:id], name: row[:name], circuit: row[:circuit], analysis: JSON.parse(row[:analysis]).freeze, 
+at: row[:at]).freeze
     end
   end
 end

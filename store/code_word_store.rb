@@ -8,13 +8,14 @@ module Store
     end
 
     # {key => {"circuit" =>, "claim" =>}}, as CodeReader takes it.
-    def learned
+    def corrections
       @rows.all.to_h { |row| [row[:key], { "circuit" => row[:circuit], "claim" => row[:claim] }.compact] }
     end
 
     # Keeps a correction, in place of an earlier one of the same key. at: ISO 8601 text.
     def keep(key, circuit:, claim:, at:)
-      @rows.insert_conflict(target: :key, update: { circuit: circuit, claim: claim, at: at }).insert(key: key, circuit: circuit, claim: claim, at: at)
+      @rows.insert_conflict(target: :key, update: { circuit: circuit, claim: claim, at: at }).insert(key: key, 
+circuit: circuit, claim: claim, at: at)
     end
   end
 end

@@ -16,12 +16,14 @@ module Store
 
     # {job id => entries}, for the bay list: one query for all.
     def by_job
-      @database[:entries].order(:job_id, :seq).all.group_by { |row| row[:job_id] }.transform_values { |rows| rows.map { |row| entry(row) } }
+      @database[:entries].order(:job_id, :seq).all.group_by do |row|
+ row[:job_id] end.transform_values do |rows| rows.map do |row|
+ entry(row) end end
     end
 
     # What the shop's closed jobs turned out to be: {template id => {fault id => count}}, but for one job. Written at the
     # hand-over, so that a better engine does not change what was found.
-    def learned(except: nil)
+    def closed_case_counts(except: nil)
       closed = @database[:entries].where(kind: "handover")
       closed = closed.exclude(job_id: except.id) if except
       causes = closed.select_map(:payload).flat_map { |payload| JSON.parse(payload)["causes"] || [] }
@@ -35,7 +37,7 @@ module Store
         return :repeated if token && @database[:entries].where(form_token: token).any?
 
         last = rows(job).max(:seq) || 0
-        raise Conflict, rows(job).where { seq > seen }.order(:seq).map { |row| entry(row) } if seen && last > seen
+        raise(Conflict, rows(job).where { seq > seen }.order(:seq).map { |row| entry(row) }) if seen && last > seen
 
         @database[:entries].insert(job_id: job.id, seq: last + 1, kind: entry.fetch("kind"), payload: JSON.generate(entry.except("kind", "seq", "at", "by")),
                                    at: at, by: by, form_token: token)
@@ -50,7 +52,8 @@ module Store
     end
 
     def entry(row)
-      JSON.parse(row[:payload]).merge("kind" => row[:kind], "seq" => row[:seq], "at" => row[:at], "by" => row[:by]).freeze
+      JSON.parse(row[:payload]).merge("kind" => row[:kind], "seq" => row[:seq], "at" => row[:at], 
+"by" => row[:by]).freeze
     end
   end
 end

@@ -30,7 +30,8 @@ module Store
         known = token && jobs.first(form_token: token)
         return job(known) if known
 
-        id = jobs.insert(number: next_number, vehicle: JSON.generate(vehicle), customer: customer, complaint: complaint, taken_in_at: at, form_token: token)
+        id = jobs.insert(number: next_number, vehicle: JSON.generate(vehicle), customer: customer, 
+complaint: complaint, taken_in_at: at, form_token: token)
         job(jobs.first(id: id))
       end
     rescue Sequel::CheckConstraintViolation => error
@@ -45,7 +46,8 @@ module Store
 
     private
 
-    REFUSALS = { "customer_is_named" => ["customer", "a name of 1 to 200 letters"], "complaint_is_told" => ["complaint", "what the customer says, up to 4000 letters"] }.freeze
+    REFUSALS = { "customer_is_named" => ["customer", "a name of 1 to 200 letters"], 
+"complaint_is_told" => ["complaint", "what the customer says, up to 4000 letters"] }.freeze
 
     def refused(error, customer, complaint)
       name = REFUSALS.keys.find { |key| error.message.include?(key) }
@@ -62,7 +64,8 @@ module Store
     end
 
     def job(row)
-      Job.new(**row.slice(:id, :number, :customer, :complaint, :taken_in_at), vehicle: JSON.parse(row[:vehicle]).freeze).freeze
+      Job.new(**row.slice(:id, :number, :customer, :complaint, :taken_in_at), 
+vehicle: JSON.parse(row[:vehicle]).freeze).freeze
     end
   end
 end

@@ -16,7 +16,9 @@ module Store
     # Keeps corrections, in place of earlier ones. columns: {name => parameter id or ""}; at: ISO 8601 text.
     def keep(columns, at:)
       @database.transaction do
-        columns.each { |name, parameter| @rows.insert_conflict(target: :name, update: { parameter: parameter, at: at }).insert(name: name, parameter: parameter, at: at) }
+        columns.each do |name, parameter|
+ @rows.insert_conflict(target: :name, update: { parameter: parameter, at: at }).insert(name: name, 
+parameter: parameter, at: at) end
       end
     end
   end

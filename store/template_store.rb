@@ -26,7 +26,11 @@ module Store
     # Keeps a sheet under a name, in place of an earlier one of that name. Raises Gadwall::InputError.
     def keep(name, vehicle, at:)
       given = name.to_s.strip
-      raise Gadwall::InputError.new(field: "template", given: given, expected: "a name of 1 to 120 letters for such vehicles") unless given.length.between?(1, 120)
+      unless given.length.between?(
+1, 120)
+        raise Gadwall::InputError.new(field: "template", given: given, 
+expected: "a name of 1 to 120 letters for such vehicles")
+      end
 
       json = JSON.generate(vehicle.except("name", "vin"))
       @rows.insert_conflict(target: :name, update: { vehicle: json, at: at }).insert(name: given, vehicle: json, at: at)

@@ -2,7 +2,8 @@
 
 module Web
   module Forms
-    # Answers to the plain questions of the sheet, with tyre, teeth and kinds of sensors. What was not asked stays as it is.
+    # Answers to the plain questions of the sheet, with tyre, teeth and kinds of sensors. What was not asked stays as it
+    # is.
     class AnswersForm
       TEXTS = %w[tyre teeth].freeze
 
@@ -13,7 +14,8 @@ module Web
       # What the answers change on a sheet: a Hash with String keys.
       def vehicle
         questions = Gadwall::Knowledge.catalogue.questions.keys
-        given = (questions + TEXTS).select { |field| @params.key?(field) }.to_h { |field| [field, @params[field].to_s.strip] }
+        given =
+          (questions + TEXTS).select { |field| @params.key?(field) }.to_h { |field| [field, @params[field].to_s.strip] }
         given = given.reject { |field, value| value.empty? && !TEXTS.include?(field) }
         sensors ? given.merge("sensors" => sensors) : given
       end

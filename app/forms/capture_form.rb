@@ -2,9 +2,15 @@
 
 module Web
   module Forms
-    # A capture or a log handed in. Every fault in the form is an InputError of its field; of the file, one with line and column.
+    # A capture or a log handed in. Every fault in the form is an InputError of its field; of the file, one with line
+    # and column.
     class CaptureForm
-      KINDS = { "wheel_speed" => "Wheel speed, scope (CSV or VCD)", "live_data" => "Live data of a scan tool", "motor_current" => "Park-brake motor, current", "pump_pressure" => "Pump and accumulator, pressure" }.freeze
+      KINDS = {
+        "wheel_speed" => "Wheel speed, scope (CSV or VCD)",
+        "live_data" => "Live data of a scan tool",
+        "motor_current" => "Park-brake motor, current",
+        "pump_pressure" => "Pump and accumulator, pressure"
+      }.freeze
       MOST_SOURCE_BYTES = 20_000_000 # of a log that is kept to be read anew
 
       attr_reader :name, :circuit_id
@@ -34,12 +40,19 @@ module Web
 
       # As the command line takes them: {name => text}.
       def options
-        raise Gadwall::InputError.new(field: "kind", given: @kind, expected: "one of #{KINDS.keys.join(', ')}") unless KINDS.key?(@kind)
+        unless KINDS.key?(@kind)
+          raise Gadwall::InputError.new(field: "kind", given: @kind, expected: "one of #{KINDS.keys.join(", ")}")
+        end
 
-        { "signal" => @kind, "channel" => @params["channel"].to_s.strip, "circumference" => (@system.sheet.circumference_m if %w[wheel_speed live_data].include?(@kind)).to_s, **of_kind }.reject { |_, value| value.empty? }
+        {
+          "signal" => @kind,
+          "channel" => @params["channel"].to_s.strip,
+          "circumference" => (@system.sheet.circumference_m if %w[wheel_speed live_data].include?(@kind)).to_s,
+          **of_kind
+        }.reject { |_, value| value.empty? }
       end
 
-      # [Hash as the command line prints it, Signals::Trace].
+      # [Hash as the command line prints it, Signals::Waveform].
       def view
         Gadwall::CaptureFile.view(path, options)
       end
@@ -53,9 +66,12 @@ module Web
 
       def of_kind
         case @kind
-        when "wheel_speed" then { "teeth" => teeth.to_s, "sensor" => sensor.to_s }
-        when "live_data" then { "columns" => JSON.generate(@columns) }
-        else {}
+        when "wheel_speed"
+          { "teeth" => teeth.to_s, "sensor" => sensor.to_s }
+        when "live_data"
+          { "columns" => JSON.generate(@columns) }
+        else
+          {}
         end
       end
 
@@ -67,7 +83,11 @@ module Web
         count = Integer(given, 10, exception: false)
         return count if count&.between?(12, 200)
 
-        raise Gadwall::InputError.new(field: "teeth", given: given, expected: "a whole number from 12 to 200 teeth or pole pairs")
+        raise Gadwall::InputError.new(
+                field: "teeth",
+                given: given,
+                expected: "a whole number from 12 to 200 teeth or pole pairs"
+              )
       end
 
       def sensor

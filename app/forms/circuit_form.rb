@@ -2,22 +2,37 @@
 
 module Web
   module Forms
-    # One circuit of a vehicle sheet as it is typed: joints, leads, colours, pins, figures. Keeps what was typed, gathers the
-    # errors by field ("joints.1.minutes"), and yields the adaptation that the sheet keeps.
+    # One circuit of a vehicle sheet as it is typed: connectors, leads, colours, pins, figures. Keeps what was typed,
+    # gathers the errors by field ("joints.1.minutes"), and yields the adaptation that the sheet keeps.
     class CircuitForm
-      MOST_JOINTS = 14
+      MOST_CONNECTORS = 14
       OPERATIONS = /\A(add|remove|up|down):(\d{1,2})\z/
       NEW_SECTION = { "length_m" => "1", "cross_section_mm2" => "0.5" }.freeze
 
-      attr_reader :joints, :sections, :wires, :values, :errors
+      attr_reader :connectors, :sections, :wires, :values, :errors
 
-      # The form of a line as it stands. line: Gadwall::Circuits::Line; adaptation: of the sheet, {} for the template's own.
+      # The form of a line as it stands. line: Gadwall::Circuits::Harness; adaptation: of the sheet, {} for the
+      # template's own.
       def self.of(line, adaptation)
-        joints = line.joints.map { |joint| joint.to_h.transform_keys(&:to_s).merge("minutes" => joint.minutes.to_s) }
-        sections = line.sections.map { |each| { "length_m" => each.length_m.to_s, "cross_section_mm2" => size_of(line, each, adaptation).to_s, "flexes" => each.flexes, "needs" => each.needs } }
+        connectors =
+          line.connectors.map do |connector|
+            connector.to_h.transform_keys(&:to_s).merge("minutes" => connector.minutes.to_s)
+          end
+        sections =
+          line.sections.map do |each|
+            {
+              "length_m" => each.length_m.to_s,
+              "cross_section_mm2" => size_of(line, each, adaptation).to_s,
+              "flexes" => each.flexes,
+              "needs" => each.needs
+            }
+          end
         wires = line.wires.to_h { |wire| [wire.id, { "colour" => wire.colour }] }
-        values = (adaptation["values"] || {}).transform_values { |value| value.is_a?(Hash) ? value.transform_values(&:to_s) : { "value" => value.to_s } }
-        new(line.template, "joints" => joints, "sections" => sections, "wires" => wires, "values" => values)
+        values =
+          (adaptation["values"] || {}).transform_values do |value|
+            value.is_a?(Hash) ? value.transform_values(&:to_s) : { "value" => value.to_s }
+          end
+        new(line.template, "joints" => connectors, "sections" => sections, "wires" => wires, "values" => values)
       end
 
       def self.size_of(line, section, adaptation)
@@ -28,39 +43,48 @@ module Web
       # template: of data/circuits; params: as posted, lists as Arrays or as Hashes by number.
       def initialize(template, params)
         @template = template
-        @joints = list(params["joints"])
+        @connectors = list(params["joints"])
         @sections = list(params["sections"])
         @wires = hash(params["wires"]).transform_values { |wire| hash(wire) }
         @values = hash(params["values"]).transform_values { |value| hash(value) }
         @errors = {}
       end
 
-      # Adds, removes or moves a joint. operation: "add:1" (after joint 1), "remove:2", "up:2", "down:1"; others do nothing.
+      # Adds, removes or moves a connector. operation: "add:1" (after connector 1), "remove:2", "up:2", "down:1"; others
+      # do nothing.
       def apply(operation)
         name, at = OPERATIONS.match(operation.to_s)&.captures
         index = at.to_i
-        return unless name && index < joints.size
+        return unless name && index < connectors.size
 
         case name
-        when "add" then add(index)
-        when "remove" then remove(index)
-        when "up" then swap(index - 1) if index.positive?
-        when "down" then swap(index) if index < joints.size - 1
+        when "add"
+          add(index)
+        when "remove"
+          remove(index)
+        when "up"
+          swap(index - 1) if index.positive?
+        when "down"
+          swap(index) if index < connectors.size - 1
         end
       end
 
       # The adaptation as on the sheet. Fills `errors`.
       def adaptation
         @new_ids = []
-        { "joints" => joints.each_with_index.map { |joint, i| joint_from(joint, i) }, "sections" => sections.each_with_index.map { |section, i| section_from(section, i) },
-          "wires" => wires.transform_values { |wire| { "colour" => wire["colour"].to_s.strip[0, 40] } }, "values" => values_from }.reject { |_, part| part.empty? }
+        {
+          "joints" => connectors.each_with_index.map { |connector, i| connector_from(connector, i) },
+          "sections" => sections.each_with_index.map { |section, i| section_from(section, i) },
+          "wires" => wires.transform_values { |wire| { "colour" => wire["colour"].to_s.strip[0, 40] } },
+          "values" => values_from
+        }.reject { |_, part| part.empty? }
       end
 
       private
 
       def list(given)
         rows = given.is_a?(Hash) ? given.sort_by { |key, _| key.to_i }.map(&:last) : Array(given)
-        rows.first(MOST_JOINTS).map { |row| hash(row) }
+        rows.first(MOST_CONNECTORS).map { |row| hash(row) }
       end
 
       def hash(given)
@@ -68,48 +92,63 @@ module Web
       end
 
       def add(index)
-        return errors["joints"] = "#{MOST_JOINTS} joints; more cannot be drawn." if joints.size >= MOST_JOINTS
+        return errors["joints"] = "#{MOST_CONNECTORS} connectors; more cannot be drawn." if connectors.size >=
+          MOST_CONNECTORS
 
-        joints.insert(index + 1, { "name" => "joint #{joints.size + 1}", "minutes" => "4", "pins" => {} })
+        connectors.insert(index + 1, { "name" => "connector #{connectors.size + 1}", "minutes" => "4", "pins" => {} })
         sections.insert([index, sections.size].min, NEW_SECTION.dup)
       end
 
       def remove(index)
-        return errors["joints"] = "#{joints[index]['name']} holds a part of this circuit and stays." if (@template["keep"] || []).include?(joints[index]["id"]) || joints.size < 2
+        return errors["joints"] = "#{connectors[index]["name"]} holds a part of this circuit and stays." if (
+          @template["keep"] || []
+        ).include?(connectors[index]["id"]) || connectors.size < 2
 
-        joints.delete_at(index)
+        connectors.delete_at(index)
         sections.delete_at([index, sections.size - 1].min)
       end
 
       def swap(index)
-        joints[index], joints[index + 1] = joints[index + 1], joints[index]
+        connectors[index], connectors[index + 1] = connectors[index + 1], connectors[index]
       end
 
-      def joint_from(joint, index)
-        name = joint["name"].to_s.strip[0, 60]
-        errors["joints.#{index}.name"] = "Empty. Say what the joint is called, such as 'sill connector'." if name.empty?
-        made = { "id" => id_of(joint, name), "name" => name, "minutes" => number(joint["minutes"], "joints.#{index}.minutes", 0, 240, "minutes to reach it"), "exposed" => ticked?(joint["exposed"]),
-                 "needs" => ("wheel_off" if ticked?(joint["needs"]) || joint["needs"] == "wheel_off"), "pins" => hash(joint["pins"]).transform_values { |pin| pin.to_s.strip[0, 12] } }
-        made["needs"] = joint["needs"] if %w[relay_out board_off].include?(joint["needs"])
-        %w[with module].each { |key| made[key] = joint[key].to_s.strip unless joint[key].to_s.strip.empty? }
-        made["passes"] = true if ticked?(joint["passes"])
+      def connector_from(connector, index)
+        name = connector["name"].to_s.strip[0, 60]
+        if name.empty?
+          errors["joints.#{index}.name"] = "Empty. Say what the connector is called, such as 'sill connector'."
+        end
+        made = {
+          "id" => id_of(connector, name),
+          "name" => name,
+          "minutes" => number(connector["minutes"], "joints.#{index}.minutes", 0, 240, "minutes to reach it"),
+          "exposed" => ticked?(connector["exposed"]),
+          "needs" => ("wheel_off" if ticked?(connector["needs"]) || connector["needs"] == "wheel_off"),
+          "pins" => hash(connector["pins"]).transform_values { |pin| pin.to_s.strip[0, 12] }
+        }
+        made["needs"] = connector["needs"] if %w[relay_out board_off].include?(connector["needs"])
+        %w[with module].each { |key| made[key] = connector[key].to_s.strip unless connector[key].to_s.strip.empty? }
+        made["passes"] = true if ticked?(connector["passes"])
         made.compact
       end
 
-      # A joint keeps its id, since tests are named by it; a new one gets its name's when it is kept.
-      def id_of(joint, name)
-        given = joint["id"].to_s
+      # A connector keeps its id, since tests are named by it; a new one gets its name's when it is kept.
+      def id_of(connector, name)
+        given = connector["id"].to_s
         return given if given.match?(/\A[a-z][a-z0-9_]*\z/)
 
         base = name.downcase.gsub(/[^a-z0-9]+/, "_").sub(/\A[^a-z]+/, "").chomp("_")
-        base = "joint" if base.empty?
-        taken = joints.map { |other| other["id"].to_s } + @new_ids
+        base = "connector" if base.empty?
+        taken = connectors.map { |other| other["id"].to_s } + @new_ids
         ([base] + (2..99).map { |n| "#{base}_#{n}" }).find { |id| !taken.include?(id) }.tap { |id| @new_ids << id }
       end
 
       def section_from(section, index)
-        { "length_m" => number(section["length_m"], "sections.#{index}.length_m", 0.01, 60, "metres"), "cross_section_mm2" => size(section["cross_section_mm2"], index),
-          "flexes" => ticked?(section["flexes"]), "needs" => ("wheel_off" if ticked?(section["needs"]) || section["needs"] == "wheel_off") }.compact
+        {
+          "length_m" => number(section["length_m"], "sections.#{index}.length_m", 0.01, 60, "metres"),
+          "cross_section_mm2" => size(section["cross_section_mm2"], index),
+          "flexes" => ticked?(section["flexes"]),
+          "needs" => ("wheel_off" if ticked?(section["needs"]) || section["needs"] == "wheel_off")
+        }.compact
       end
 
       def size(given, index)
@@ -126,7 +165,9 @@ module Web
           next if value["value"].to_s.strip.empty? || !@template["values"].key?(name)
 
           figure = { "value" => number(value["value"], "values.#{name}", 1e-6, 1e9, @template["values"][name]["unit"]) }
-          figure["tolerance"] = number(value["tolerance"], "values.#{name}", 0.001, 1, "share, such as 0.05") unless value["tolerance"].to_s.strip.empty?
+          unless value["tolerance"].to_s.strip.empty?
+            figure["tolerance"] = number(value["tolerance"], "values.#{name}", 0.001, 1, "share, such as 0.05")
+          end
           kept[name] = figure
         end
       end

@@ -8,19 +8,22 @@ module Web
 
       attr_reader :errors, :text, :answered, :reason, :phase
 
-      # sheet: Vehicle::Sheet, to read sides and circuits by; learned: the shop's corrections of codes.
-      def initialize(params, sheet, learned: {})
+      # sheet: Vehicle::Sheet, to read sides and circuits by; corrections: the shop's corrections of codes.
+      def initialize(params, sheet, corrections: {})
         @text = params["codes"].to_s
         @answered = params["answered"].to_s
         @reason = params["reason"].to_s.strip
         @phase = params["phase"] == "after" ? "after" : "before"
         @silent = Array(params["silent"]).map(&:to_s)
         @sheet = sheet
-        @reader = Gadwall::Codes::CodeReader.new(sheet, Gadwall::Knowledge.catalogue, learned: learned)
+        @reader = Gadwall::Codes::CodeReader.new(sheet, Gadwall::Knowledge.catalogue, corrections: corrections)
         @errors = {}
         @rows = []
         read_lines
-        errors["answered"] = "Say whether the anti-lock module answered: it decides what may be proven." unless %w[yes no].include?(answered)
+        errors["answered"] = "Say whether the anti-lock module answered: it decides what may be proven." unless %w[
+          yes
+          no
+        ].include?(answered)
       end
 
       def ok?
@@ -29,7 +32,12 @@ module Web
 
       def entry
         others = self.class.others(@sheet).keys.map { |id| { "name" => id, "answered" => !silent?(id) } }
-        { "kind" => "scan", "phase" => phase, "modules" => [{ "name" => "ABS", "answered" => answered == "yes" }] + others, "codes" => @rows }
+        {
+          "kind" => "scan",
+          "phase" => phase,
+          "modules" => [{ "name" => "ABS", "answered" => answered == "yes" }] + others,
+          "codes" => @rows
+        }
       end
 
       def silent?(id)
@@ -47,13 +55,15 @@ module Web
 
       def read_lines
         lines = text.split(/\r?\n/).map(&:strip).reject(&:empty?)
-        return errors["codes"] = "#{lines.size} lines; at most #{MOST_LINES}. Paste only the lines with codes." if lines.size > MOST_LINES
+        if lines.size > MOST_LINES
+          return(errors["codes"] = "#{lines.size} lines; at most #{MOST_LINES}. Paste only the lines with codes.")
+        end
 
         lines.each_with_index { |line, i| read_line(line, i) }
       end
 
       def read_line(line, index)
-        row = @reader.taught(Gadwall::Codes::CodeReader.row_of(line, field: "line #{index + 1}"))
+        row = @reader.with_corrections(Gadwall::Codes::CodeReader.row_of(line, field: "line #{index + 1}"))
         @reader.read(row, field: "line #{index + 1}")
         @rows << row
       rescue Gadwall::InputError => error

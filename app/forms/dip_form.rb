@@ -5,7 +5,12 @@ module Web
     # The figures of the low-speed model and a known speed, as typed; what is empty stays as the data has it.
     class DipForm
       # In the unit that is typed: figure => [label, unit, factor to the model's unit].
-      FIGURES = { "window_s" => ["Controller computes every", "ms", 0.001], "slip_from" => ["Slip from", "%", 0.01], "slip_lasts_s" => ["Lasting", "ms", 0.001], "moving_km_h" => ["From a speed of", "km/h", 1.0] }.freeze
+      FIGURES = {
+        "window_s" => ["Controller computes every", "ms", 0.001],
+        "slip_from" => ["Slip from", "%", 0.01],
+        "slip_lasts_s" => ["Lasting", "ms", 0.001],
+        "moving_km_h" => ["From a speed of", "km/h", 1.0]
+      }.freeze
 
       CONTROLLER = ["Controller counts from, peak to peak", "mV", 0.001].freeze
 
@@ -15,7 +20,9 @@ module Web
 
       # {figure => value in the model's unit}. Raises Gadwall::InputError.
       def figures
-        FIGURES.filter_map { |id, (label, unit, factor)| (typed = number(id, label, unit)) && [id, typed * factor] }.to_h
+        FIGURES
+          .filter_map { |id, (label, unit, factor)| (typed = number(id, label, unit)) && [id, typed * factor] }
+          .to_h
       end
 
       # Volts peak to peak from which a controller counts teeth, or nil. Raises Gadwall::InputError.
@@ -38,7 +45,11 @@ module Web
         value = Float(text, exception: false)
         return value if value&.finite? && value.positive?
 
-        raise Gadwall::InputError.new(field: label.downcase, given: @params[id], expected: "a number of #{unit} above 0")
+        raise Gadwall::InputError.new(
+                field: label.downcase,
+                given: @params[id],
+                expected: "a number of #{unit} above 0"
+              )
       end
     end
   end

@@ -4,11 +4,20 @@ module Web
   module Forms
     # A vehicle taken in. Gathers all field errors, keeps what was typed, yields the sheet.
     class IntakeForm
-      SENSORS = { "active" => "Active, two wires", "passive" => "Passive, two wires", "direction" => "Active, tells direction and gap" }.freeze
+      SENSORS = {
+        "active" => "Active, two wires",
+        "passive" => "Passive, two wires",
+        "direction" => "Active, tells direction and gap"
+      }.freeze
       FIELDS = (%w[name vin customer complaint tyre teeth front rear like] + Gadwall::Vehicle::FIELDS.keys).freeze
-      TRIAGE = { "red_lamp" => "Red brake lamp on", "soft_pedal" => "Pedal without force, or sinking", "dark_brake_lights" => "Brake lights do not light", "park_brake_fails" => "Park brake will not hold or let go" }.freeze
+      TRIAGE = {
+        "red_lamp" => "Red brake lamp on",
+        "soft_pedal" => "Pedal without force, or sinking",
+        "dark_brake_lights" => "Brake lights do not light",
+        "park_brake_fails" => "Park brake will not hold or let go"
+      }.freeze
 
-      attr_reader :values, :errors
+      attr_reader :values, :errors, :symptoms, :triage
 
       # known: {id => sheet} of the shop's vehicle templates, to start from.
       def initialize(params, known: {})
@@ -19,8 +28,6 @@ module Web
         @errors = {}
         check
       end
-
-      attr_reader :symptoms, :triage
 
       def ok?
         errors.empty?
@@ -67,7 +74,10 @@ module Web
         vin = values["vin"]
         return if vin.empty? || Gadwall::Vehicle::VIN.well_formed?(vin)
 
-        errors["vin"] = "'#{vin[0, 30]}' is not an identification number: 17 letters and digits, without I, O and Q. Leave it empty if it cannot be read."
+        errors[
+          "vin"
+        ] = "'#{vin[0, 30]}' is not an identification number: 17 letters and digits, without I, O and Q. Leave it " \
+          "empty if it cannot be read."
       end
     end
   end

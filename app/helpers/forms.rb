@@ -4,9 +4,16 @@ module Web
   module Helpers
     # Hidden fields of every form, and the place of an error beside its field.
     module Forms
-      # The session's token, a token of this very form (a repeated post writes nothing twice), and what the page had seen.
+      # The session's token, a token of this very form (a repeated post writes nothing twice), and what the page had
+      # seen.
       def form_guards(file = nil)
-        erb :"shared/_guards", layout: false, locals: { csrf: Rack::Protection::AuthenticityToken.token(session), form_token: SecureRandom.hex(16), seen: file&.last_seq }
+        erb :"shared/_guards",
+            layout: false,
+            locals: {
+              csrf: Rack::Protection::AuthenticityToken.token(session),
+              form_token: SecureRandom.hex(16),
+              seen: file&.last_seq
+            }
       end
 
       def partial(name, **locals)

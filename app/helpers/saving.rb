@@ -4,8 +4,8 @@ module Web
   module Helpers
     # From a form to an entry of the log.
     module Saving
-      # Writes an entry, or tells that another browser was first. view: shown again then, with what was typed and the new
-      # state; the block says where to go on.
+      # Writes an entry, or tells that another browser was first. view: shown again then, with what was typed and the
+      # new state; the block says where to go on.
       def save(file, entry, view, **locals)
         desk.append(file.job, entry, params)
         yield
@@ -19,7 +19,12 @@ module Web
         _, test = file.log.system.test(params["test"])
         typed = params[test.numeric? ? "reading" : "result"].to_s
         Gadwall::Evidence::Result.of(test, typed)
-        entry = test.numeric? ? { "kind" => "reading", "test" => params["test"], "reading" => typed } : { "kind" => "finding", "test" => params["test"], "result" => typed }
+        entry =
+          if test.numeric?
+            { "kind" => "reading", "test" => params["test"], "reading" => typed }
+          else
+            { "kind" => "finding", "test" => params["test"], "result" => typed }
+          end
         entry["condition"] = params["condition"] if Gadwall::Evidence::CONDITIONS.key?(params["condition"])
         params["phase"] == "after" ? entry.merge("phase" => "after") : entry
       end

@@ -4,7 +4,14 @@ module Web
   module Helpers
     # Chances and times in words that mean the same on every screen.
     module Words
-      CHANCES = [[0.95, "nearly certain"], [0.8, "likely"], [0.5, "more likely than not"], [0.2, "possible"], [0.05, "less likely"], [0.0, "hardly"]].freeze
+      CHANCES = [
+        [0.95, "nearly certain"],
+        [0.8, "likely"],
+        [0.5, "more likely than not"],
+        [0.2, "possible"],
+        [0.05, "less likely"],
+        [0.0, "hardly"]
+      ].freeze
 
       def chance_word(probability)
         CHANCES.find { |limit, _| probability >= limit }.last

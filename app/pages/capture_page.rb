@@ -2,11 +2,24 @@
 
 module Web
   module Pages
-    # One capture of a job: what was found, the ring, the model of what it does at low speed, and what it would say as evidence.
+    # One capture of a job: what was found, the ring, the model of what it does at low speed, and what it would say as
+    # evidence.
     class CapturePage
       # Field of the analysis => name, unit, digits.
-      FIGURES = { "revolutions" => ["turns", nil, 1], "teeth" => ["teeth", nil, 0], "tooth_hz" => ["frequency, mean", "Hz", 1], "cut_in_bar" => ["cut-in", "bar", 0], "cut_out_bar" => ["cut-out", "bar", 0], "run_s" => ["runs", "s", 1],
-                  "rest_s" => ["rests", "s", 1], "duty" => ["share of the time", nil, 2], "leak_bar_s" => ["falls", "bar/s", 2], "leak_ml_s" => ["loses about", "mL/s", 1], "fluid_ml" => ["fluid in a cycle, about", "mL", 0], "precharge_bar" => ["gas", "bar", 0] }.freeze
+      FIGURES = {
+        "revolutions" => ["turns", nil, 1],
+        "teeth" => ["teeth", nil, 0],
+        "tooth_hz" => ["frequency, mean", "Hz", 1],
+        "cut_in_bar" => ["cut-in", "bar", 0],
+        "cut_out_bar" => ["cut-out", "bar", 0],
+        "run_s" => ["runs", "s", 1],
+        "rest_s" => ["rests", "s", 1],
+        "duty" => ["share of the time", nil, 2],
+        "leak_bar_s" => ["falls", "bar/s", 2],
+        "leak_ml_s" => ["loses about", "mL/s", 1],
+        "fluid_ml" => ["fluid in a cycle, about", "mL", 0],
+        "precharge_bar" => ["gas", "bar", 0]
+      }.freeze
       SIDES = { "park_brake_left" => "park_brake_right", "park_brake_right" => "park_brake_left" }.freeze
 
       attr_reader :kept
@@ -73,7 +86,12 @@ module Web
 
       # Entries that "take into the evidence" would write.
       def entries
-        @entries ||= analysis["signal"] == "live_data" ? Gadwall::Signals::AsEvidence.of_live(analysis, @system) : [circuit && Gadwall::Signals::AsEvidence.of(analysis, circuit)].compact
+        @entries ||=
+          if analysis["signal"] == "live_data"
+            Gadwall::Signals::AsEvidence.of_live(analysis, @system)
+          else
+            [circuit && Gadwall::Signals::AsEvidence.of(analysis, circuit)].compact
+          end
       end
 
       # What they say, in words: [[test, outcome], ...].
@@ -86,13 +104,18 @@ module Web
 
       # Is it all in the log already, and not withdrawn?
       def taken?
-        entries.any? && entries.all? { |entry| @file.log.standing.any? { |each| each.slice("kind", "test", "result") == entry } }
+        entries.any? &&
+          entries.all? { |entry| @file.log.valid_entries.any? { |each| each.slice("kind", "test", "result") == entry } }
       end
 
       # Figures in words: [[name, value], ...].
       def figures
-        FIGURES.filter_map { |key, (name, unit, digits)| [name, [analysis[key].round(digits), unit].compact.join(" ")] if analysis[key] } +
-          (analysis["phases"] || []).map { |phase| [phase["name"].tr("_", " "), "#{phase['level_a']} A, #{(phase['end_s'] - phase['start_s']).round(2)} s"] }
+        FIGURES.filter_map do |key, (name, unit, digits)|
+          [name, [analysis[key].round(digits), unit].compact.join(" ")] if analysis[key]
+        end +
+          (analysis["phases"] || []).map do |phase|
+            [phase["name"].tr("_", " "), "#{phase["level_a"]} A, #{(phase["end_s"] - phase["start_s"]).round(2)} s"]
+          end
       end
 
       # -- columns of live data
@@ -101,7 +124,9 @@ module Web
       def columns
         time = Gadwall::Signals::CsvCapture::TIME_NAME
         names = (analysis["mapping"] || {}).to_a
-        names.reject.with_index { |(name, _), i| name.match?(time) || (i.zero? && names.none? { |other, _| other.match?(time) }) }
+        names.reject.with_index do |(name, _), i|
+          name.match?(time) || (i.zero? && names.none? { |other, _| other.match?(time) })
+        end
       end
 
       # {column => parameter id or ""}, of a form's {"0" => id, ...}. Raises Gadwall::InputError.
@@ -109,10 +134,18 @@ module Web
         chosen = {} unless chosen.is_a?(Hash)
         taken = columns.each_with_index.to_h { |(name, _), i| [name, chosen[i.to_s].to_s] }
         unknown = taken.find { |_, id| !id.empty? && !parameters.key?(id) }
-        raise Gadwall::InputError.new(field: unknown.first, given: unknown.last, expected: "one of the parameters in the list") if unknown
+        if unknown
+          raise Gadwall::InputError.new(
+                  field: unknown.first,
+                  given: unknown.last,
+                  expected: "one of the parameters in the list"
+                )
+        end
 
         twice = taken.values.reject(&:empty?).tally.find { |_, count| count > 1 }&.first
-        raise Gadwall::InputError.new(field: "columns", given: twice.tr("_", " "), expected: "each parameter once") if twice
+        if twice
+          raise Gadwall::InputError.new(field: "columns", given: twice.tr("_", " "), expected: "each parameter once")
+        end
 
         taken
       end
@@ -125,7 +158,9 @@ module Web
 
       # [the left one's analysis, the right one's], where both were captured; the newest of the other side.
       def motor_sides
-        other = analysis["signal"] == "motor_current" && @others.find { |each| each.circuit == SIDES[kept.circuit] && each.analysis["signal"] == "motor_current" }
+        other =
+          analysis["signal"] == "motor_current" &&
+            @others.find { |each| each.circuit == SIDES[kept.circuit] && each.analysis["signal"] == "motor_current" }
         return unless other
 
         kept.circuit == "park_brake_left" ? [analysis, other.analysis] : [other.analysis, analysis]
@@ -133,11 +168,18 @@ module Web
 
       # -- the wheel at low speed
 
-      # Gadwall::Signals::LowSpeedDip of the widest gap, or nil where there is none or the tyre is not known. Raises InputError.
+      # Gadwall::Signals::LowSpeedDip of the widest gap, or nil where there is none or the tyre is not known. Raises
+      # InputError.
       def dip
         return unless gap && circumference_m && analysis["teeth"]
 
-        @dip ||= Gadwall::Signals::LowSpeedDip.new(gap: gap, teeth: analysis["teeth"], circumference_m: circumference_m, figures: figures_in_use)
+        @dip ||=
+          Gadwall::Signals::LowSpeedDip.new(
+            gap: gap,
+            teeth: analysis["teeth"],
+            circumference_m: circumference_m,
+            figures: figures_in_use
+          )
       end
 
       def dip_figure
@@ -149,18 +191,24 @@ module Web
         @form.figures
       end
 
-      # A weak sensor: volts from which a controller counts, and the speed below which this one is lost, in km/h or turns a second;
-      # nil where it is not weak.
+      # A weak sensor: volts from which a controller counts, and the speed below which this one is lost, in km/h or
+      # turns a second; nil where it is not weak.
       def lost_below
         volts = findings.find { |row| row["kind"] == "weak_amplitude" }&.fetch("peak_to_peak_v") or return
         from = @form.controller_volt || Gadwall::Knowledge.catalogue.signal.dig("controller_volt", "value")
         turns = from / volts
-        { volt: from, words: circumference_m ? "#{(turns * circumference_m * 3.6).round(1)} km/h" : "#{turns.round(2)} turns a second" }
+        {
+          volt: from,
+          words:
+            circumference_m ? "#{(turns * circumference_m * 3.6).round(1)} km/h" : "#{turns.round(2)} turns a second"
+        }
       end
 
       # [[figure, label, unit, value], ...] as the form shows them.
       def dip_fields
-        Forms::DipForm::FIGURES.map { |id, (label, unit, factor)| [id, label, unit, (dip.figures[id] / factor).round(3).to_s.delete_suffix(".0")] }
+        Forms::DipForm::FIGURES.map do |id, (label, unit, factor)|
+          [id, label, unit, (dip.figures[id] / factor).round(3).to_s.delete_suffix(".0")]
+        end
       end
 
       def circumference_m
@@ -175,19 +223,37 @@ module Web
       def teeth_by_speed
         return unless speed_km_h && circumference_m && analysis["tooth_hz"]
 
-        Gadwall::Signals::WheelGeometry.teeth(frequency_hz: analysis["tooth_hz"], speed_km_h: speed_km_h, circumference_m: circumference_m)
+        Gadwall::Signals::WheelGeometry.teeth(
+          frequency_hz: analysis["tooth_hz"],
+          speed_km_h: speed_km_h,
+          circumference_m: circumference_m
+        )
       end
 
       # Hz that the ring of this capture should give at the known speed.
       def frequency_by_speed
-        Gadwall::Signals::WheelGeometry.frequency_hz(speed_km_h: speed_km_h, circumference_m: circumference_m, teeth: analysis["teeth"])
+        Gadwall::Signals::WheelGeometry.frequency_hz(
+          speed_km_h: speed_km_h,
+          circumference_m: circumference_m,
+          teeth: analysis["teeth"]
+        )
       end
 
       private
 
       # In tooth periods.
       def gap
-        findings.flat_map { |row| row["kind"] == "wide_gap" ? [row["gap_ratio"]] : row["kind"] == "missing_teeth" ? row["teeth"].sort.slice_when { |a, b| b != a + 1 }.map { |run| run.size + 1.0 } : [] }.max
+        findings
+          .flat_map do |row|
+            if row["kind"] == "wide_gap"
+              [row["gap_ratio"]]
+            elsif row["kind"] == "missing_teeth"
+              row["teeth"].sort.slice_when { |a, b| b != a + 1 }.map { |run| run.size + 1.0 }
+            else
+              []
+            end
+          end
+          .max
       end
     end
   end

@@ -30,13 +30,31 @@ module Web
       end
 
       def figure
-        Svg::LineFigure.new(circuit.line, title: circuit.title, standings: standings, probes: option ? option.test.probes : [],
-                                          apart: option ? option.test.state.apart : []).to_s
+        Svg::HarnessFigure.new(
+          circuit.harness,
+          title: circuit.title,
+          place_states: place_states,
+          probes: option ? option.test.probes : [],
+          disconnected: option ? option.test.state.disconnected : []
+        ).to_s
       end
 
       def plan
-        spots = @assessment.system.circuits.map { |each| Svg::VehiclePlan::Spot.new(id: each.id, title: each.title, at: each.at, share: @assessment.posterior.mass(each)) }
-        Svg::VehiclePlan.new(spots, here: circuit.id, driver_side: @assessment.system.sheet.driver_side, href: ->(id) { "#{base}/trace?circuit=#{id}" }).to_s
+        spots =
+          @assessment.system.circuits.map do |each|
+            Svg::VehiclePlan::Spot.new(
+              id: each.id,
+              title: each.title,
+              at: each.at,
+              share: @assessment.posterior.circuit_probability(each)
+            )
+          end
+        Svg::VehiclePlan.new(
+          spots,
+          here: circuit.id,
+          driver_side: @assessment.system.sheet.driver_side,
+          href: ->(id) { "#{base}/trace?circuit=#{id}" }
+        ).to_s
       end
 
       def base
@@ -47,8 +65,14 @@ module Web
       def suspects
         shown_places.each_with_index.map do |(place, probability), i|
           lead = @assessment.suspects.find { |suspect| suspect.place == place }
-          SuspectRow.new(rank: i + 1, text: lead ? lead.text : place.tr("_/", " ,"), probability: probability, moved: probability - before.fetch(place, probability), place: place,
-                         faults: faults_of(place))
+          SuspectRow.new(
+            rank: i + 1,
+            text: lead ? lead.text : place.tr("_/", " ,"),
+            probability: probability,
+            moved: probability - before.fetch(place, probability),
+            place: place,
+            faults: faults_of(place)
+          )
         end
       end
 
@@ -62,13 +86,18 @@ module Web
         last = last_reading or return nil
         up = moves.max_by(&:last)
         down = moves.min_by(&:last)
-        told = [("up: #{words(up)}" if up && up.last > 0.02), ("down: #{words(down)}" if down && down.last < -0.02)].compact
+        told = [
+          ("up: #{words(up)}" if up && up.last > 0.02),
+          ("down: #{words(down)}" if down && down.last < -0.02)
+        ].compact
         [last, told.empty? ? "hardly moved anything" : told.join("; ")]
       end
 
       # Meaning of each outcome of the test shown: [label, chance, what it points to, good].
       def outcomes
-        (option&.outcomes || []).first(5).map { |outcome| [outcome.label, outcome.chance, place_name(outcome.places.keys.first), outcome.good] }
+        (option&.outcomes || [])
+          .first(5)
+          .map { |outcome| [outcome.label, outcome.chance, place_name(outcome.places.keys.first), outcome.good] }
       end
 
       def other_options
@@ -84,22 +113,39 @@ module Web
         @log ||= LogRows.new(file)
       end
 
-      # Lines of inquiry that can be followed side by side; [] where there is but one.
+      # Lines of investigation that can be followed side by side; [] where there is but one.
       def lines
-        return [] if verdict.lines.size < 2
+        return [] if verdict.conclusions.size < 2
 
-        verdict.lines.map do |line|
+        verdict.conclusions.map do |line|
           id = line.suspect.circuit&.id
-          LineRow.new(text: line.suspect.text, state: line.state, probability: line.probability, circuit_id: id, here: line.inquiry.circuits.include?(circuit.id))
+          LineRow.new(
+            text: line.suspect.text,
+            state: line.state,
+            probability: line.probability,
+            circuit_id: id,
+            here: line.investigation.circuits.include?(circuit.id)
+          )
         end
       end
 
-      SAYS = { "cause" => "its cause is here", "symptom" => "follows from", "history" => "history", "unexplained" => "not explained yet" }.freeze
+      SAYS = {
+        "cause" => "its cause is here",
+        "symptom" => "follows from",
+        "history" => "history",
+        "unexplained" => "not explained yet"
+      }.freeze
 
       # Codes of the scans and what explains them.
       def codes
         @assessment.explanations.rows.map do |row|
-          CodeRow.new(word: row.code.word, kind: row.kind, says: SAYS.fetch(row.kind), by: row.kind == "symptom" ? row.by.join("; ") : nil, circuit: circuit_title(row.code.circuit_id))
+          CodeRow.new(
+            word: row.code.word,
+            kind: row.kind,
+            says: SAYS.fetch(row.kind),
+            by: row.kind == "symptom" ? row.by.join("; ") : nil,
+            circuit: circuit_title(row.code.circuit_id)
+          )
         end
       end
 
@@ -116,13 +162,15 @@ module Web
 
       # The shop's closed cases of circuits like the one shown.
       def shop_cases
-        @shop_cases ||= file.log.learned.fetch(circuit.line.id, {}).values.sum
+        @shop_cases ||= file.log.closed_case_counts.fetch(circuit.harness.id, {}).values.sum
       end
 
       # What may have gone wrong in the hand, where the last reading fits no suspect well; nil where it does.
       def doubt
         row = @assessment.weights.last
-        Gadwall::Diagnosis::OwnWork.explain(row.observation) if row && row.surprise > Gadwall::Diagnosis::Weight::DOUBTED
+        if row && row.outlier_chance > Gadwall::Diagnosis::Weight::OUTLIER_FROM
+          Gadwall::Diagnosis::RetestHints.explain(row.observation)
+        end
       end
 
       # What frequency a test with the turning wheel should show, in words; nil where tyre or ring is not known.
@@ -150,12 +198,19 @@ module Web
       private
 
       def faults_of(place)
-        @assessment.suspects.select { |suspect| suspect.place == place && !suspect.none? && suspect.probability >= 0.01 }
-                   .map { |suspect| [suspect.id, suspect.cause ? suspect.cause.name : suspect.fault.name, suspect.probability] }
+        @assessment
+          .suspects
+          .select { |suspect| suspect.place == place && !suspect.none? && suspect.probability >= 0.01 }
+          .map { |suspect| [suspect.id, suspect.cause ? suspect.cause.name : suspect.fault.name, suspect.probability] }
       end
 
       def shown_places
-        @assessment.posterior.places.first(SHOWN_SUSPECTS).select.with_index { |(_, probability), i| i < 2 || probability >= 0.01 }
+        @assessment
+          .posterior
+          .places
+          .first(SHOWN_SUSPECTS)
+          .select
+          .with_index { |(_, probability), i| i < 2 || probability >= 0.01 }
       end
 
       def circuit_title(id)
@@ -177,8 +232,10 @@ module Web
         circuit_id && by_hand("#{circuit_id}.#{@assessment.system.circuit_named(circuit_id).model.tests.keys.first}")
       end
 
-      def standings
-        circuit.line.places.to_h { |place| [place, [@assessment.standing(circuit.id, place), @assessment.posterior.chance_at(circuit.id, place)]] }
+      def place_states
+        circuit.harness.places.to_h do |place|
+          [place, [@assessment.place_state(circuit.id, place), @assessment.posterior.chance_at(circuit.id, place)]]
+        end
       end
 
       def last_reading
@@ -187,26 +244,29 @@ module Web
 
       # Chances of places without the last reading.
       def before
-        @before ||= if last_reading
-                      body = @assessment.body.dup.tap { |copy| copy.observations = copy.observations[0..-2] }
-                      Gadwall::Diagnosis::Posterior.new(@assessment.system, body).places
-                    else {}
-                    end
+        @before ||=
+          if last_reading
+            body = @assessment.body.dup.tap { |copy| copy.observations = copy.observations[0..-2] }
+            Gadwall::Diagnosis::Posterior.new(@assessment.system, body).places
+          else
+            {}
+          end
       end
 
       def moves
-        @moves ||= @assessment.posterior.places.map { |place, probability| [place, probability - before.fetch(place, 0.0)] }
+        @moves ||=
+          @assessment.posterior.places.map { |place, probability| [place, probability - before.fetch(place, 0.0)] }
       end
 
       def words(move)
         place, change = move
-        "#{place_name(place)} #{change.positive? ? '+' : '−'}#{(change.abs * 100).round} points"
+        "#{place_name(place)} #{change.positive? ? "+" : "−"}#{(change.abs * 100).round} points"
       end
 
       def place_words(suspect)
         return suspect.text if suspect.cause
 
-        name = suspect.circuit.line.place_name(suspect.fault.place)
+        name = suspect.circuit.harness.place_name(suspect.fault.place)
         name == suspect.circuit.title ? name : "#{suspect.circuit.title}, #{name}"
       end
     end

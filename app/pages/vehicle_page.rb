@@ -4,10 +4,11 @@ module Web
   module Pages
     # The vehicle sheet: questions with their answers, the circuits that follow, and the one that is being refined.
     class VehiclePage
-      # A part of the circuit in the order of the hand: kind "joint" or "section", its number among its kind, its fields.
+      # A part of the circuit in the order of the hand: kind "connector" or "section", its number among its kind, its
+      # fields.
       Row = Struct.new(:kind, :index, :fields, keyword_init: true)
 
-      attr_reader :file, :errors, :form, :notice
+      attr_reader :file, :errors, :form, :notice, :circuit
 
       # file: Desk::File; circuit_id: chosen, or nil; form: a CircuitForm with what was typed, or nil; errors: by field.
       def initialize(file, circuit_id: nil, form: nil, errors: {}, notice: nil)
@@ -15,10 +16,8 @@ module Web
         @errors = errors
         @notice = notice
         @circuit = system.circuits.find { |each| each.id == circuit_id } || system.circuits.first
-        @form = form || Forms::CircuitForm.of(circuit.line, adaptation)
+        @form = form || Forms::CircuitForm.of(circuit.harness, adaptation)
       end
-
-      attr_reader :circuit
 
       def system
         file.log.system
@@ -52,29 +51,32 @@ module Web
 
       # Can this circuit be refined? Not where nothing but pressure runs.
       def wired?
-        circuit.line.joints.any?
+        circuit.harness.connectors.any?
       end
 
       def rows
-        form.joints.each_with_index.flat_map do |joint, i|
+        form.connectors.each_with_index.flat_map do |connector, i|
           section = form.sections[i]
-          [Row.new(kind: "joint", index: i, fields: joint), (Row.new(kind: "section", index: i, fields: section) if section && i < form.joints.size - 1)].compact
+          [
+            Row.new(kind: "connector", index: i, fields: connector),
+            (Row.new(kind: "section", index: i, fields: section) if section && i < form.connectors.size - 1)
+          ].compact
         end
       end
 
       # The circuit on the other side that is wired alike, or nil.
       def twin
         id = circuit.id.include?("left") ? circuit.id.sub("left", "right") : circuit.id.sub("right", "left")
-        system.circuits.find { |each| each.id == id && id != circuit.id && each.line.id == circuit.line.id }
+        system.circuits.find { |each| each.id == id && id != circuit.id && each.harness.id == circuit.harness.id }
       end
 
       # [[name, unit, usual value, source], ...] of the figures that a maker may give.
       def figures
-        circuit.line.template["values"].map { |name, value| [name, value["unit"], value["value"], value["source"]] }
+        circuit.harness.template["values"].map { |name, value| [name, value["unit"], value["value"], value["source"]] }
       end
 
       def wires
-        circuit.line.wires
+        circuit.harness.wires
       end
     end
   end

@@ -8,7 +8,8 @@ module Web
         app.get("/jobs/:number/captures/:id") { show_capture(desk.file(params["number"])) }
 
         app.get("/jobs/:number/captures/:id/trace") do
-          bytes = desk.captures.trace(desk.file(params["number"]).job, params["id"]) or raise Store::NotFound.new(params["id"], kind: "kept signal")
+          bytes = desk.captures.trace(desk.file(params["number"]).job, params["id"]) or
+            raise Store::NotFound.new(params["id"], kind: "kept signal")
           content_type "application/octet-stream"
           bytes.to_s
         end
@@ -20,7 +21,14 @@ module Web
           redirect to("#{page.path}?#{request.query_string}"), 303 unless htmx?
           partial("capture/_dip", file: file, page: page, errors: {})
         rescue Gadwall::InputError => error
-          partial("capture/_dip", file: file, page: capture_page(file, form: Forms::DipForm.new({})), errors: { "dip" => error.message })
+          partial(
+            "capture/_dip",
+            file: file,
+            page: capture_page(file, form: Forms::DipForm.new({})),
+            errors: {
+              "dip" => error.message
+            }
+          )
         end
 
         # Columns of live data taken for something else: read anew, and kept for the next log.
@@ -28,11 +36,21 @@ module Web
           file = desk.file(params["number"])
           page = capture_page(file)
           columns = page.columns_of(params["columns"])
-          source = desk.captures.source(file.job, params["id"]) or raise Gadwall::InputError.new(field: "columns", given: page.kept.name, expected: "a log that was kept whole. Hand it in again")
-          analysis, trace = Gadwall::CaptureFile.view_log(source, columns: columns, circumference_m: file.log.system.sheet.circumference_m)
+          source = desk.captures.source(file.job, params["id"]) or
+            raise Gadwall::InputError.new(
+                    field: "columns",
+                    given: page.kept.name,
+                    expected: "a log that was kept whole. Hand it in again"
+                  )
+          analysis, trace =
+            Gadwall::CaptureFile.view_log(
+              source,
+              columns: columns,
+              circumference_m: file.log.system.sheet.circumference_m
+            )
           desk.live_columns.keep(columns, at: desk.now.iso8601)
           desk.captures.revise(file.job, params["id"], analysis: analysis, trace: trace.to_bytes)
-          redirect to("/jobs/#{file.job.number}/captures/#{params['id']}"), 303
+          redirect to("/jobs/#{file.job.number}/captures/#{params["id"]}"), 303
         rescue Gadwall::InputError => error
           status 422
           show_capture(file, errors: { "columns" => error.message })
@@ -43,9 +61,17 @@ module Web
           file = desk.file(params["number"])
           refuse_when_closed(file)
           entries = capture_page(file).entries
-          raise Gadwall::InputError.new(field: "capture", given: params["id"], expected: "a capture that says something of a circuit of this vehicle") if entries.empty?
+          if entries.empty?
+            raise Gadwall::InputError.new(
+                    field: "capture",
+                    given: params["id"],
+                    expected: "a capture that says something of a circuit of this vehicle"
+                  )
+          end
 
-          entries.each_with_index { |entry, i| desk.append(file.job, entry, i.zero? ? params : { "form_token" => "#{params['form_token']}.#{i}" }) }
+          entries.each_with_index do |entry, i|
+            desk.append(file.job, entry, i.zero? ? params : { "form_token" => "#{params["form_token"]}.#{i}" })
+          end
           redirect to("/jobs/#{file.job.number}/trace"), 303
         rescue Gadwall::InputError => error
           status 422
@@ -57,7 +83,12 @@ module Web
 
         app.helpers do
           def capture_page(file, form: Forms::DipForm.new(params))
-            Pages::CapturePage.new(file, desk.captures.find(file.job, params["id"]), others: desk.captures.for_job(file.job), form: form)
+            Pages::CapturePage.new(
+              file,
+              desk.captures.find(file.job, params["id"]),
+              others: desk.captures.for_job(file.job),
+              form: form
+            )
           end
 
           def show_capture(file, errors: {})
@@ -66,7 +97,12 @@ module Web
             erb :"capture/show", locals: { file: file, page: page, errors: errors }
           rescue Gadwall::InputError => error
             status 422
-            erb :"capture/show", locals: { file: file, page: capture_page(file, form: Forms::DipForm.new({})), errors: errors.merge("dip" => error.message) }
+            erb :"capture/show",
+                locals: {
+                  file: file,
+                  page: capture_page(file, form: Forms::DipForm.new({})),
+                  errors: errors.merge("dip" => error.message)
+                }
           end
         end
       end

@@ -21,7 +21,15 @@ module Web
           file = desk.file(params["number"])
           cycle = Gadwall::Signals::PumpCycle.new(run_s: seconds("run"), rest_s: seconds("rest"))
           circuit = file.log.system.circuits.map(&:id).find { |id| id == params["circuit"] }
-          id = desk.captures.keep(file.job, name: "Stop-watch", circuit: circuit, analysis: cycle.to_h, at: desk.now.iso8601, token: params["form_token"])
+          id =
+            desk.captures.keep(
+              file.job,
+              name: "Stop-watch",
+              circuit: circuit,
+              analysis: cycle.to_h,
+              at: desk.now.iso8601,
+              token: params["form_token"]
+            )
           redirect to("/jobs/#{file.job.number}/captures/#{id}"), 303
         rescue Gadwall::InputError => error
           status 422
@@ -33,7 +41,11 @@ module Web
           file = desk.file(params["number"])
           work = desk.works.find(file.job, params["id"])
           follow_on(file, work.capture_id) if %w[done cancelled].include?(work.state)
-          htmx? ? partial("captures/_work", file: file, work: work) : redirect(to("/jobs/#{file.job.number}/captures"), 303)
+          if htmx?
+            partial("captures/_work", file: file, work: work)
+          else
+            redirect(to("/jobs/#{file.job.number}/captures"), 303)
+          end
         rescue Store::NotFound
           follow_on(file || raise, nil) # begun before the server was started anew: the list says what there is
         end
@@ -49,10 +61,23 @@ module Web
           def hand_in(file, form)
             token = params["form_token"].to_s[/\A\h{16,64}\z/] || SecureRandom.hex(16)
             form.options
-            return desk.works.start(file.job, form, token: token, at: desk.now.iso8601).then { "#work-#{token}" } if form.slow?
+            if form.slow?
+              return desk.works.start(file.job, form, token: token, at: desk.now.iso8601).then { "#work-#{token}" }
+            end
 
             analysis, trace = form.view
-            "/#{desk.captures.keep(file.job, name: form.name, circuit: form.circuit_id, analysis: analysis, at: desk.now.iso8601, token: token, trace: trace.to_bytes, source: form.source)}"
+            "/#{
+              desk.captures.keep(
+                file.job,
+                name: form.name,
+                circuit: form.circuit_id,
+                analysis: analysis,
+                at: desk.now.iso8601,
+                token: token,
+                trace: trace.to_bytes,
+                source: form.source
+              )
+            }"
           end
 
           def follow_on(file, capture_id)
@@ -69,13 +94,22 @@ module Web
 
           def show_captures(file, errors: {})
             pages = desk.captures.for_job(file.job).map { |kept| Pages::CapturePage.new(file, kept) }
-            erb :"captures/index", locals: { file: file, pages: pages, works: desk.works.for_job(file.job), errors: errors, limits: capture_limits }
+            erb :"captures/index",
+                locals: {
+                  file: file,
+                  pages: pages,
+                  works: desk.works.for_job(file.job),
+                  errors: errors,
+                  limits: capture_limits
+                }
           end
 
           # Where a finding begins, as the data has it.
           def capture_limits
             signal = Gadwall::Knowledge.catalogue.signal
-            "A gap counts from #{signal['wide_gap_from']['value']} normal periods, a low tooth below #{signal['damaged_below']['value']} of its neighbours, runout from a depth of #{signal['runout_from']['value']}."
+            "A gap counts from #{signal["wide_gap_from"]["value"]} normal periods, a low tooth below " \
+              "#{signal["damaged_below"]["value"]} of its neighbours, runout from a depth of " \
+              "#{signal["runout_from"]["value"]}."
           end
         end
       end

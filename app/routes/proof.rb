@@ -11,7 +11,12 @@ module Web
 
         app.post("/jobs/:number/proof/scan") do
           file = proof_file
-          form = Forms::CodesForm.new(params.merge("phase" => "after"), file.log.system.sheet, learned: desk.code_words.learned)
+          form =
+            Forms::CodesForm.new(
+              params.merge("phase" => "after"),
+              file.log.system.sheet,
+              corrections: desk.code_words.corrections
+            )
           next proof_again(file, form.errors, form: form) unless form.ok?
 
           save(file, form.entry, :"proof/show", form: form, typed: nil) { to_proof(file) }
@@ -23,7 +28,7 @@ module Web
           entry = reading_entry(file)
           save(file, entry, :"proof/show", form: nil, typed: params["reading"]) { to_proof(file) }
         rescue Gadwall::InputError => error
-          raise if error.field == "test" || error.field == "proof"
+          raise if %w[test proof].include?(error.field)
 
           proof_again(file, { "repeat" => error.message }, typed: params["reading"])
         end
@@ -31,18 +36,48 @@ module Web
         app.post("/jobs/:number/proof/drive") do
           file = proof_file
           id = params["item"].to_s
-          next proof_again(file, { "drive" => "'#{id[0, 30]}' is not a part of the drive. Choose one of the list." }) unless file.log.system.catalogue.drive.key?(id)
+          unless file.log.system.catalogue.drive.key?(id)
+            next proof_again(file, { "drive" => "'#{id[0, 30]}' is not a part of the drive. Choose one of the list." })
+          end
 
-          save(file, { "kind" => "step", "step" => "drive.#{id}", "state" => "done", "value" => params["result"] == "failed" ? "failed" : "good" }, :"proof/show", form: nil, typed: nil) { to_proof(file) }
+          save(
+            file,
+            {
+              "kind" => "step",
+              "step" => "drive.#{id}",
+              "state" => "done",
+              "value" => params["result"] == "failed" ? "failed" : "good"
+            },
+            :"proof/show",
+            form: nil,
+            typed: nil
+          ) { to_proof(file) }
         end
 
         app.post("/jobs/:number/handover") do
           file = proof_file
           points = file.standing.proof.open_points
           words = params["words"].to_s.strip
-          next proof_again(file, { "handover" => "Open: #{points.join(', ')}. Say what the customer was told about it, or finish it first." }, typed: words) if points.any? && words.empty?
+          if points.any? && words.empty?
+            next(
+              proof_again(
+                file,
+                {
+                  "handover" =>
+                    "Open: #{points.join(", ")}. Say what the customer was told about it, or finish it first."
+                },
+                typed: words
+              )
+            )
+          end
 
-          save(file, { "kind" => "handover", "words" => words, "open" => points, "causes" => causes(file) }, :"proof/show", form: nil, typed: nil) { redirect to("/jobs/#{file.job.number}/report"), 303 }
+          save(
+            file,
+            { "kind" => "handover", "words" => words, "open" => points, "causes" => causes(file) },
+            :"proof/show",
+            form: nil,
+            typed: nil
+          ) { redirect to("/jobs/#{file.job.number}/report"), 303 }
         end
 
         app.helpers(Showing)
@@ -54,13 +89,19 @@ module Web
           file = desk.file(params["number"])
           return file if file.standing.plan&.done? && !file.standing.handed_over?
 
-          raise Gadwall::InputError.new(field: "proof", given: file.job.number, expected: "a job whose repair steps are all signed, not handed over yet")
+          raise Gadwall::InputError.new(
+                  field: "proof",
+                  given: file.job.number,
+                  expected: "a job whose repair steps are all signed, not handed over yet"
+                )
         end
 
         # What it turned out to be, for the shop's memory: only what was proven.
         def causes(file)
-          proven = file.standing.assessment.verdict.lines.select(&:proven?).reject { |line| line.suspect.cause }
-          proven.flat_map { |line| line.suspect.members }.map { |circuit, fault| { "template" => circuit.line.id, "fault" => fault.id } }
+          proven = file.standing.assessment.verdict.conclusions.select(&:proven?).reject { |line| line.suspect.cause }
+          proven
+            .flat_map { |line| line.suspect.members }
+            .map { |circuit, fault| { "template" => circuit.harness.id, "fault" => fault.id } }
         end
 
         def to_proof(file)

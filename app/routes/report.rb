@@ -13,8 +13,16 @@ module Web
           file = desk.file(params["number"])
           content_type :json
           attachment "#{file.job.number}.json"
-          Gadwall::CaseFile.dump(vehicle: file.job.vehicle, entries: file.log.entries,
-                                 extra: { "number" => file.job.number, "customer" => file.job.customer, "complaint" => file.job.complaint, "taken_in_at" => file.job.taken_in_at })
+          Gadwall::CaseFile.dump(
+            vehicle: file.job.vehicle,
+            entries: file.log.entries,
+            extra: {
+              "number" => file.job.number,
+              "customer" => file.job.customer,
+              "complaint" => file.job.complaint,
+              "taken_in_at" => file.job.taken_in_at
+            }
+          )
         end
       end
     end

@@ -27,7 +27,15 @@ module Web
         app.post("/jobs/:number/withdrawals") do
           file = desk.file(params["number"])
           reason = params["reason"].to_s.strip
-          next again(422, "withdraw-#{params['entry']}", "Empty. Say what was wrong with it: the entry stays in the log with your reason.") if reason.empty?
+          if reason.empty?
+            next(
+              again(
+                422,
+                "withdraw-#{params["entry"]}",
+                "Empty. Say what was wrong with it: the entry stays in the log with your reason."
+              )
+            )
+          end
 
           standing_entry(file)
           desk.append(file.job, { "kind" => "withdraw", "entry" => params["entry"].to_i, "reason" => reason }, params)
@@ -42,7 +50,13 @@ module Web
           refuse_when_closed(file)
           earlier = file.log.of("symptoms")
           desk.append(file.job, circumstances_entry(file, earlier), params)
-          earlier.each { |entry| desk.append(file.job, { "kind" => "withdraw", "entry" => entry["seq"], "reason" => "circumstances said anew" }, {}) }
+          earlier.each do |entry|
+            desk.append(
+              file.job,
+              { "kind" => "withdraw", "entry" => entry["seq"], "reason" => "circumstances said anew" },
+              {}
+            )
+          end
           redirect to("/jobs/#{file.job.number}/trace"), 303
         rescue Store::Conflict => error
           again(409, "conflict", error.message)
@@ -68,7 +82,16 @@ module Web
         # The same test again, with what was typed and what was wrong.
         def again(code, field, message)
           status code
-          show_trace(Pages::TracePage.new(desk.file(params["number"]), test_id: params["test"], errors: { field => message }, typed: params["reading"] || params["reason"]))
+          show_trace(
+            Pages::TracePage.new(
+              desk.file(params["number"]),
+              test_id: params["test"],
+              errors: {
+                field => message
+              },
+              typed: params["reading"] || params["reason"]
+            )
+          )
         end
 
         def circumstances_entry(file, earlier)
@@ -77,8 +100,13 @@ module Web
           unknown = ids.find { |id| !known.key?(id) }
           raise Gadwall::UnknownNameError.new(field: "symptoms", given: unknown, known: known.keys) if unknown
 
-          { "kind" => "symptoms", "ids" => ids, "words" => earlier.last&.fetch("words", nil) || file.job.complaint, "triage" => earlier.flat_map { |entry| entry["triage"] || [] }.uniq,
-            "shop_cases" => params["shop_cases"] == "1" }
+          {
+            "kind" => "symptoms",
+            "ids" => ids,
+            "words" => earlier.last&.fetch("words", nil) || file.job.complaint,
+            "triage" => earlier.flat_map { |entry| entry["triage"] || [] }.uniq,
+            "shop_cases" => params["shop_cases"] == "1"
+          }
         end
 
         # Once the repair is chosen, a reading no longer belongs to the search.
@@ -86,13 +114,26 @@ module Web
           after = params["phase"] == "after"
           return unless file.standing.handed_over? || (file.standing.decision && !after)
 
-          halt problem(409, "The search is closed", "A repair is chosen for #{file.job.number}, so a reading no longer belongs to the search. Take the telling reading again under Prove.")
+          halt problem(
+                 409,
+                 "The search is closed",
+                 "A repair is chosen for #{file.job.number}, so a reading no longer belongs to the search. Take the " \
+                   "telling reading again under Prove."
+               )
         end
 
         def standing_entry(file)
-          return if file.log.standing.any? { |entry| entry["seq"] == params["entry"].to_i && %w[reading finding scan symptoms].include?(entry["kind"]) }
+          if file.log.valid_entries.any? { |entry|
+               entry["seq"] == params["entry"].to_i && %w[reading finding scan symptoms].include?(entry["kind"])
+             }
+            return
+          end
 
-          raise Gadwall::InputError.new(field: "entry", given: params["entry"], expected: "an entry of this job that still stands")
+          raise Gadwall::InputError.new(
+                  field: "entry",
+                  given: params["entry"],
+                  expected: "an entry of this job that still stands"
+                )
         end
       end
     end

@@ -7,11 +7,15 @@ module Web
       KEPT_OF_JOB = %w[name vin].freeze
 
       def self.registered(app)
-        app.get("/jobs/:number/vehicle") { show_vehicle(Pages::VehiclePage.new(desk.file(params["number"]), circuit_id: params["circuit"])) }
+        app.get("/jobs/:number/vehicle") do
+          show_vehicle(Pages::VehiclePage.new(desk.file(params["number"]), circuit_id: params["circuit"]))
+        end
 
         app.post("/jobs/:number/vehicle") do
           file = desk.file(params["number"])
-          refined(file, file.job.vehicle.merge(Forms::AnswersForm.new(params).vehicle)) { redirect to("/jobs/#{file.job.number}/vehicle"), 303 }
+          refined(file, file.job.vehicle.merge(Forms::AnswersForm.new(params).vehicle)) do
+            redirect to("/jobs/#{file.job.number}/vehicle"), 303
+          end
         end
 
         app.post("/jobs/:number/vehicle/circuits/:circuit") do
@@ -22,10 +26,14 @@ module Web
           sheet = params["op"] == "reset" ? without(file, page.circuit) : with_circuit(file, page)
           next again_vehicle(page) if page.form.errors.any?
 
-          refined(file, sheet, page: page) { redirect to("/jobs/#{file.job.number}/vehicle?circuit=#{page.circuit.id}"), 303 }
+          refined(file, sheet, page: page) do
+            redirect to("/jobs/#{file.job.number}/vehicle?circuit=#{page.circuit.id}"), 303
+          end
         end
 
-        app.post("/jobs/:number/vehicle/circuits/:circuit/draw") { partial("vehicle/_drawn", drawing: drawing(circuit_page(desk.file(params["number"])))) }
+        app.post("/jobs/:number/vehicle/circuits/:circuit/draw") do
+          partial("vehicle/_drawn", drawing: drawing(circuit_page(desk.file(params["number"]))))
+        end
 
         app.post("/jobs/:number/vehicle/template") do
           file = desk.file(params["number"])
@@ -38,12 +46,16 @@ module Web
 
         app.post("/jobs/:number/vehicle/copy") do
           file = desk.file(params["number"])
-          refined(file, source_sheet.merge(file.job.vehicle.slice(*KEPT_OF_JOB)), field: "copy") { redirect to("/jobs/#{file.job.number}/vehicle"), 303 }
+          refined(file, source_sheet.merge(file.job.vehicle.slice(*KEPT_OF_JOB)), field: "copy") do
+            redirect to("/jobs/#{file.job.number}/vehicle"), 303
+          end
         end
 
         app.post("/jobs/:number/vehicle/open") do
           file = desk.file(params["number"])
-          refined(file, opened_sheet.merge(file.job.vehicle.slice(*KEPT_OF_JOB)), field: "open") { redirect to("/jobs/#{file.job.number}/vehicle"), 303 }
+          refined(file, opened_sheet.merge(file.job.vehicle.slice(*KEPT_OF_JOB)), field: "open") do
+            redirect to("/jobs/#{file.job.number}/vehicle"), 303
+          end
         rescue Gadwall::InputError => error
           status 422
           show_vehicle(Pages::VehiclePage.new(file, errors: { "open" => error.message }))
@@ -76,12 +88,21 @@ module Web
           yield
         rescue Gadwall::InputError => error
           status 422
-          show_vehicle(Pages::VehiclePage.new(file, circuit_id: page&.circuit&.id, form: page&.form, errors: { field => error.message }))
+          show_vehicle(
+            Pages::VehiclePage.new(
+              file,
+              circuit_id: page&.circuit&.id,
+              form: page&.form,
+              errors: {
+                field => error.message
+              }
+            )
+          )
         end
 
         def circuit_page(file)
           circuit = file.log.system.circuit_named(params["circuit"])
-          form = Forms::CircuitForm.new(circuit.line.template, params)
+          form = Forms::CircuitForm.new(circuit.harness.template, params)
           form.apply(params["op"])
           Pages::VehiclePage.new(file, circuit_id: circuit.id, form: form)
         end
@@ -89,7 +110,9 @@ module Web
         def with_circuit(file, page)
           made = page.form.adaptation
           twins = params["twin"] && page.twin ? { page.twin.id => made } : {}
-          file.job.vehicle.merge("circuits" => (file.job.vehicle["circuits"] || {}).merge(page.circuit.id => made).merge(twins))
+          file.job.vehicle.merge(
+            "circuits" => (file.job.vehicle["circuits"] || {}).merge(page.circuit.id => made).merge(twins)
+          )
         end
 
         def without(file, circuit)
@@ -101,8 +124,8 @@ module Web
           made = page.form.adaptation
           return { error: page.form.errors.values.first } if page.form.errors.any?
 
-          line = Gadwall::Circuits::Line.new(page.circuit.line.template, made, page.system.catalogue)
-          { figure: Svg::LineFigure.new(line, title: page.circuit.title, standings: {}).to_s }
+          line = Gadwall::Circuits::Harness.new(page.circuit.harness.template, made, page.system.catalogue)
+          { figure: Svg::HarnessFigure.new(line, title: page.circuit.title, place_states: {}).to_s }
         rescue Gadwall::InputError => error
           { error: error.message }
         end

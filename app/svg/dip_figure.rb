@@ -2,8 +2,8 @@
 
 module Web
   module Svg
-    # How much of the speed goes missing where the gap passes, against the vehicle's speed; hatched, the speeds at which a
-    # controller takes it for slip.
+    # How much of the speed goes missing where the gap passes, against the vehicle's speed; hatched, the speeds at which
+    # a controller takes it for slip.
     class DipFigure
       WIDTH = 640
       HEIGHT = 230
@@ -47,27 +47,54 @@ module Web
       end
 
       def curve
-        (1..(WIDTH - LEFT - RIGHT)).map { |px| px * @most_km_h / (WIDTH - LEFT - RIGHT).to_f }.map { |km_h| "#{x(km_h).round(1)},#{y(@dip.dip(km_h)).round(1)}" }.join(" ")
+        (1..(WIDTH - LEFT - RIGHT))
+          .map { |px| px * @most_km_h / (WIDTH - LEFT - RIGHT).to_f }
+          .map { |km_h| "#{x(km_h).round(1)},#{y(@dip.dip(km_h)).round(1)}" }
+          .join(" ")
       end
 
       def hatch
         @svg.tag(:defs) do
-          @svg.tag(:pattern, id: "dip-hatch", width: 8, height: 8, patternUnits: "userSpaceOnUse", patternTransform: "rotate(45)") { @svg.tag(:rect, width: 3, height: 8, class: "dip-stripe") }
+          @svg.tag(
+            :pattern,
+            id: "dip-hatch",
+            width: 8,
+            height: 8,
+            patternUnits: "userSpaceOnUse",
+            patternTransform: "rotate(45)"
+          ) { @svg.tag(:rect, width: 3, height: 8, class: "dip-stripe") }
         end
       end
 
       def range
         from, upto = @range
-        @svg.tag(:rect, x: x(from), y: TOP, width: [x(upto) - x(from), 2].max, height: HEIGHT - BOTTOM - TOP, fill: "url(#dip-hatch)")
+        @svg.tag(
+          :rect,
+          x: x(from),
+          y: TOP,
+          width: [x(upto) - x(from), 2].max,
+          height: HEIGHT - BOTTOM - TOP,
+          fill: "url(#dip-hatch)"
+        )
         @svg.tag(:text, "#{from} to #{upto} km/h", x: [x(from), LEFT + 4].max, y: TOP - 9, class: "dip-range")
       end
 
       def axes
         @svg.tag(:path, d: "M#{LEFT} #{TOP} V#{HEIGHT - BOTTOM} H#{WIDTH - RIGHT}", class: "dip-axis")
-        step = @most_km_h > 60 ? 20 : (@most_km_h > 30 ? 10 : 5)
-        0.step(@most_km_h, step) { |km_h| @svg.tag(:text, km_h.to_s, x: x(km_h), y: HEIGHT - BOTTOM + 18, class: "dip-tick") }
+        step =
+          if @most_km_h > 60
+            20
+          else
+            (@most_km_h > 30 ? 10 : 5)
+          end
+        0.step(@most_km_h, step) do |km_h|
+          @svg.tag(:text, km_h.to_s, x: x(km_h), y: HEIGHT - BOTTOM + 18, class: "dip-tick")
+        end
         @svg.tag(:text, "km/h", x: WIDTH - RIGHT, y: HEIGHT - 4, class: "dip-unit")
-        [0.25, 0.5, 0.75].select { |share| share < @most_dip }.each { |share| @svg.tag(:text, "#{(share * 100).round} %", x: LEFT - 6, y: y(share) + 5, class: "dip-share") }
+        [0.25, 0.5, 0.75].select { |share| share < @most_dip }
+          .each do |share|
+            @svg.tag(:text, "#{(share * 100).round} %", x: LEFT - 6, y: y(share) + 5, class: "dip-share")
+          end
         @svg.tag(:text, "of the speed missing", x: WIDTH - RIGHT, y: TOP - 9, class: "dip-unit")
       end
 

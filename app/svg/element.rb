@@ -13,8 +13,10 @@ module Web
       # name: Symbol; attributes: Hash, "_" in names becomes "-"; text or a block for what is inside.
       def tag(name, text = nil, **attributes)
         @out << "<#{name}"
-        attributes.each { |key, value| @out << " #{key.to_s.tr('_', '-')}=\"#{CGI.escapeHTML(format_value(value))}\"" unless value.nil? }
-        return self.tap { @out << "/>" } if text.nil? && !block_given?
+        attributes.each do |key, value|
+          @out << " #{key.to_s.tr("_", "-")}=\"#{CGI.escapeHTML(format_value(value))}\"" unless value.nil?
+        end
+        return tap { @out << "/>" } if text.nil? && !block_given?
 
         @out << ">"
         @out << CGI.escapeHTML(text.to_s) if text

@@ -2,8 +2,8 @@
 
 module Web
   module Svg
-    # A tone ring as a capture saw it: each tooth at its angle, as tall as its amplitude; a gap as wide as its period. Bad teeth
-    # are told by shape and number: missing ones as open rings, low ones with a dot, wide gaps by their width.
+    # A tone ring as a capture saw it: each tooth at its angle, as tall as its amplitude; a gap as wide as its period.
+    # Bad teeth are told by shape and number: missing ones as open rings, low ones with a dot, wide gaps by their width.
     class RingFigure
       SIZE = 320
       CENTRE = 160.0
@@ -19,7 +19,13 @@ module Web
       end
 
       def to_s
-        @svg.tag(:svg, viewBox: "0 0 #{SIZE} #{SIZE}", role: "img", class: "ring-figure", aria_label: "Ring of #{@teeth.size} teeth#{", #{words}" unless @bad.empty?}") do
+        @svg.tag(
+          :svg,
+          viewBox: "0 0 #{SIZE} #{SIZE}",
+          role: "img",
+          class: "ring-figure",
+          aria_label: "Ring of #{@teeth.size} teeth#{", #{words}" unless @bad.empty?}"
+        ) do
           @svg.tag(:circle, cx: CENTRE, cy: CENTRE, r: FOOT, class: "ring-foot")
           @svg.tag(:circle, cx: CENTRE, cy: CENTRE, r: BORE, class: "ring-bore")
           @teeth.each_with_index { |tooth, i| tooth(tooth, i) }
@@ -31,7 +37,7 @@ module Web
       private
 
       def words
-        @bad.map { |tooth, kind| "tooth #{tooth} #{kind.tr('_', ' ')}" }.join(", ")
+        @bad.map { |tooth, kind| "tooth #{tooth} #{kind.tr("_", " ")}" }.join(", ")
       end
 
       # From the top, clockwise; a wide gap takes the room that it takes on the ring.
@@ -39,10 +45,14 @@ module Web
         (starts[index] / starts.last * 2 * Math::PI) - (Math::PI / 2)
       end
 
-      # Where each tooth stands, in normal periods, and the whole turn last. The period before missing teeth is shared among them.
+      # Where each tooth stands, in normal periods, and the whole turn last. The period before missing teeth is shared
+      # among them.
       def starts
-        @starts ||= @teeth.slice_when { |_, tooth| tooth["period"] }.flat_map { |run| [(run.first["period"] || 1.0) / run.size] * run.size }
-                          .reduce([0.0]) { |at, gap| at + [at.last + gap] }
+        @starts ||=
+          @teeth
+            .slice_when { |_, tooth| tooth["period"] }
+            .flat_map { |run| [(run.first["period"] || 1.0) / run.size] * run.size }
+            .reduce([0.0]) { |at, gap| at + [at.last + gap] }
       end
 
       def at(angle, radius)
@@ -53,7 +63,14 @@ module Web
       def tooth(tooth, index)
         kind = @bad[tooth["tooth"]]
         height = tooth["amplitude"] ? TALL * tooth["amplitude"].clamp(0.0, 1.4) : 0.0
-        @svg.tag(:g, class: "ring-place", data_tooth: tooth["tooth"], data_period: tooth["period"], data_amplitude: tooth["amplitude"], data_kind: kind&.tr("_", " ")) do
+        @svg.tag(
+          :g,
+          class: "ring-place",
+          data_tooth: tooth["tooth"],
+          data_period: tooth["period"],
+          data_amplitude: tooth["amplitude"],
+          data_kind: kind&.tr("_", " ")
+        ) do
           @svg.tag(:path, d: sector(index), class: "ring-sector")
           block(index, height, kind) if height.positive? && kind != "missing_teeth"
           mark(tooth, index, kind) if kind
@@ -63,14 +80,29 @@ module Web
       # Room for a finger, from the foot to beyond the tallest tooth.
       def sector(index)
         half = Math::PI / starts.last
-        corners = [[-half, FOOT - 16], [-half, FOOT + (TALL * 1.5)], [half, FOOT + (TALL * 1.5)], [half, FOOT - 16]].map { |turn, radius| at(angle(index) + turn, radius).join(" ") }
-        "M#{corners.join(' L')} Z"
+        corners =
+          [
+            [-half, FOOT - 16],
+            [-half, FOOT + (TALL * 1.5)],
+            [half, FOOT + (TALL * 1.5)],
+            [half, FOOT - 16]
+          ].map { |turn, radius| at(angle(index) + turn, radius).join(" ") }
+        "M#{corners.join(" L")} Z"
       end
 
       def block(index, height, kind)
         half = 0.28 * 2 * Math::PI / starts.last
-        corners = [at(angle(index) - half, FOOT), at(angle(index) - half, FOOT + height), at(angle(index) + half, FOOT + height), at(angle(index) + half, FOOT)]
-        @svg.tag(:path, d: "M#{corners.map { |x, y| "#{x} #{y}" }.join(' L')} Z", class: kind ? "ring-tooth bad" : "ring-tooth")
+        corners = [
+          at(angle(index) - half, FOOT),
+          at(angle(index) - half, FOOT + height),
+          at(angle(index) + half, FOOT + height),
+          at(angle(index) + half, FOOT)
+        ]
+        @svg.tag(
+          :path,
+          d: "M#{corners.map { |x, y| "#{x} #{y}" }.join(" L")} Z",
+          class: kind ? "ring-tooth bad" : "ring-tooth"
+        )
       end
 
       def mark(tooth, index, kind)

@@ -2,10 +2,16 @@
 
 module Web
   module Svg
-    # The vehicle from above, nose up, left and right as seated. Wheels as wheels, every other circuit as a disc where its
-    # part sits, each with its share of the suspicion.
+    # The vehicle from above, nose up, left and right as seated. Wheels as wheels, every other circuit as a disc where
+    # its part sits, each with its share of the suspicion.
     class VehiclePlan
-      WHEELS = { "front_left" => [38, 62], "front_right" => [162, 62], "rear_left" => [38, 208], "rear_right" => [162, 208], "rear_axle" => [100, 208] }.freeze
+      WHEELS = {
+        "front_left" => [38, 62],
+        "front_right" => [162, 62],
+        "rear_left" => [38, 208],
+        "rear_right" => [162, 208],
+        "rear_axle" => [100, 208]
+      }.freeze
       TRAILER = %w[trailer_modulator trailer_bus trailer_left trailer_right].freeze
 
       # A circuit on the plan: at: [x, y] for discs, nil for wheels.
@@ -21,7 +27,13 @@ module Web
       end
 
       def to_s
-        @svg.tag(:svg, viewBox: "0 0 200 #{trailer? ? 330 : 262}", role: "group", class: "plan-figure", aria_label: "Vehicle from above: choose a circuit") do
+        @svg.tag(
+          :svg,
+          viewBox: "0 0 200 #{trailer? ? 330 : 262}",
+          role: "group",
+          class: "plan-figure",
+          aria_label: "Vehicle from above: choose a circuit"
+        ) do
           body
           trailer if trailer?
           @spots.each { |spot| WHEELS.key?(spot.id) ? wheel(spot) : disc(spot) }
@@ -36,7 +48,11 @@ module Web
       end
 
       def body
-        @svg.tag(:path, d: "M62 20 Q100 4 138 20 L146 60 V214 Q146 250 100 252 Q54 250 54 214 V60 Z", class: "plan-body")
+        @svg.tag(
+          :path,
+          d: "M62 20 Q100 4 138 20 L146 60 V214 Q146 250 100 252 Q54 250 54 214 V60 Z",
+          class: "plan-body"
+        )
         @svg.tag(:path, d: "M66 88 Q100 74 134 88 L130 100 H70 Z", class: "plan-glass")
         @svg.tag(:circle, cx: @driver_side == "left" ? 80 : 120, cy: 108, r: 6, class: "plan-wheel")
         @svg.tag(:line, x1: 54, x2: 146, y1: 62, y2: 62, class: "plan-axle")
@@ -64,8 +80,14 @@ module Web
         end
       end
 
-      def link(spot, &block)
-        @svg.tag(:a, href: @href.call(spot.id), aria_label: "#{spot.title}, #{(spot.share * 100).round} percent", aria_current: spot.id == @here ? "true" : nil, &block)
+      def link(spot, &)
+        @svg.tag(
+          :a,
+          href: @href.call(spot.id),
+          aria_label: "#{spot.title}, #{(spot.share * 100).round} percent",
+          aria_current: spot.id == @here ? "true" : nil,
+          &
+        )
       end
 
       def css(spot)

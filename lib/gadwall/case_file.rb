@@ -10,13 +10,19 @@ module Gadwall
 
     attr_reader :data, :system, :log
 
-    # text: JSON; models: as for Vehicle::System.build. Raises InputError, one sentence that names the place. Nothing is half read.
+    # text: JSON; models: as for Vehicle::System.build. Raises InputError, one sentence that names the place. Nothing is
+    # half read.
     def self.parse(text, models: {})
       data = JSON.parse(text, max_nesting: 40)
       SchemaCheck.for(SCHEMA).check(data)
       new(data, models: models)
     rescue JSON::ParserError, EncodingError => error
-      raise InputError.new(field: "case", given: error.message[/line \d+ column \d+/] || text.to_s[0, 30].scrub, expected: "a JSON document", fix: "See docs/formats/case.md.")
+      raise InputError.new(
+              field: "case",
+              given: error.message[/line \d+ column \d+/] || text.to_s[0, 30].scrub,
+              expected: "a JSON document",
+              fix: "See docs/formats/case.md."
+            )
     end
 
     def initialize(data, models: {})

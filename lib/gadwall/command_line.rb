@@ -32,7 +32,9 @@ module Gadwall
     # arguments: Array of String. Returns the exit status.
     def run(arguments)
       command, path, *rest = arguments
-      return scan(path, rest) if command == "scan" && path && rest.size <= 1 && [path, *rest].none? { |each| each.start_with?("--") }
+      if command == "scan" && path && rest.size <= 1 && [path, *rest].none? { |each| each.start_with?("--") }
+        return scan(path, rest)
+      end
       return capture(arguments.drop(1)) if command == "capture"
       return usage unless COMMANDS.include?(command) && path && rest.empty?
 
@@ -53,25 +55,35 @@ module Gadwall
 
     OPTIONS = %w[--signal --teeth --sensor --channel --circumference --columns --view].freeze
 
-    # --view writes the samples there as the viewer takes them, and prints more fields; --progress tells on standard error.
+    # --view writes the samples there as the viewer takes them, and prints more fields; --progress tells on standard
+    # error.
     def capture(arguments)
       path, *rest = arguments
-      told = rest.delete("--progress") && ->(share) { @err.puts "progress #{share.round(3)}" }
+      on_progress = rest.delete("--progress") && ->(share) { @err.puts "progress #{share.round(3)}" }
       options = rest.each_slice(2).to_h
-      return usage unless path && !path.start_with?("--") && rest.size.even? && (options.keys - OPTIONS).empty? && options.size == rest.size / 2 && options["--signal"]
+      unless path && !path.start_with?("--") && rest.size.even? && (options.keys - OPTIONS).empty? &&
+               options.size == rest.size / 2 && options["--signal"]
+        return usage
+      end
 
-      @out.puts JSON.pretty_generate(captured(path, options.transform_keys { |name| name.delete_prefix("--") }, told))
+      @out.puts JSON.pretty_generate(
+                  captured(path, options.transform_keys { |name| name.delete_prefix("--") }, on_progress)
+                )
       0
     end
 
-    def captured(path, options, told)
+    def captured(path, options, on_progress)
       return CaptureFile.analyse(path, options) unless options["view"]
 
-      analysis, trace = CaptureFile.view(path, options, told: told)
+      analysis, trace = CaptureFile.view(path, options, on_progress: on_progress)
       File.binwrite(options["view"], trace.to_bytes)
       analysis
     rescue SystemCallError => error
-      raise InputError.new(field: "--view", given: options["view"], expected: "a file that can be written (#{error.message})")
+      raise InputError.new(
+              field: "--view",
+              given: options["view"],
+              expected: "a file that can be written (#{error.message})"
+            )
     end
 
     def usage
@@ -93,19 +105,38 @@ module Gadwall
     def tests(kase)
       kase.system.circuits.flat_map do |circuit|
         circuit.model.tests.values.map do |test|
-          { test: "#{circuit.id}.#{test.id}", text: "#{circuit.title}: #{test.title}", unit: test.unit, outcomes: test.outcomes, minutes: test.minutes, where: test.where }.compact
+          {
+            test: "#{circuit.id}.#{test.id}",
+            text: "#{circuit.title}: #{test.title}",
+            unit: test.unit,
+            outcomes: test.outcomes,
+            minutes: test.minutes,
+            where: test.where
+          }.compact
         end
       end
     end
 
     def faults(kase)
       kase.system.circuits.flat_map do |circuit|
-        circuit.model.faults.map { |fault| { fault: "#{circuit.id}.#{fault.id}", text: "#{circuit.title}: #{fault.name}", repair: fault.repair, source: fault.source } }
+        circuit.model.faults.map do |fault|
+          {
+            fault: "#{circuit.id}.#{fault.id}",
+            text: "#{circuit.title}: #{fault.name}",
+            repair: fault.repair,
+            source: fault.source
+          }
+        end
       end
     end
 
     def check(kase)
-      { vehicle: kase.system.sheet.name, entries: kase.log.entries.size, standing: kase.log.standing.size, circuits: kase.system.circuits.map(&:id) }
+      {
+        vehicle: kase.system.sheet.name,
+        entries: kase.log.entries.size,
+        standing: kase.log.valid_entries.size,
+        circuits: kase.system.circuits.map(&:id)
+      }
     end
   end
 end

@@ -2,7 +2,8 @@
 
 module Gadwall
   # Root of every error the core raises on purpose. One subclass for each reaction of the caller.
-  class Error < StandardError; end
+  class Error < StandardError
+  end
 
   # Something a person typed or a file held cannot be used. Names the field, what was given, and what would do.
   # `field` is a String; `given` anything; `expected` a String; `fix` a String or nil.
@@ -35,7 +36,12 @@ module Gadwall
       @known = known
       near = DidYouMean::SpellChecker.new(dictionary: known).correct(given.to_s).first(3)
       near = known.first(8) if near.empty?
-      super(field: field, given: given, expected: "one of #{known.size} known names, such as #{near.join(', ')}", fix: fix)
+      super(
+        field: field,
+        given: given,
+        expected: "one of #{known.size} known names, such as #{near.join(", ")}",
+        fix: fix
+      )
     end
   end
 
@@ -47,5 +53,6 @@ module Gadwall
   end
 
   # A network that cannot be solved: two ideal voltage sources in parallel, a loop of ideal sources.
-  class SingularNetworkError < Error; end
+  class SingularNetworkError < Error
+  end
 end

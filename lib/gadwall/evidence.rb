@@ -4,73 +4,85 @@ module Gadwall
   # What was seen, as core values. Items are frozen; their order does not matter to the diagnosis.
   module Evidence
     # What may provoke a fault that comes and goes, and words for it.
-    CONDITIONS = { "wiggled" => "lead moved", "wet" => "sprayed wet", "warm" => "warmed", "cold" => "cold", "driving" => "driving", "steering_lock" => "on steering lock" }.freeze
+    CONDITIONS = {
+      "wiggled" => "lead moved",
+      "wet" => "sprayed wet",
+      "warm" => "warmed",
+      "cold" => "cold",
+      "driving" => "driving",
+      "steering_lock" => "on steering lock"
+    }.freeze
 
-    # A test done: circuit and test of the System, result a Quantity::Reading or the id of an outcome. seq: place in the log;
+    # A test done: circuit and test of the System, result a Quantity::Reading or the id of an outcome. seq: place in the
+    # log;
     # condition: of CONDITIONS under which it was taken, or nil.
-    Observation = Struct.new(:seq, :circuit, :test, :result, :typed, :condition, keyword_init: true) do
-      def provoked?
-        !condition.nil?
+    Observation =
+      Struct.new(:seq, :circuit, :test, :result, :typed, :condition, keyword_init: true) do
+        def provoked?
+          !condition.nil?
+        end
       end
-    end
 
     # A code that stood in a scan. status: "current", "pending", "history" or nil; claim: id of data/codes/claims, or
     # "lost_abs" for a module missed on a bus; sender: name of the module that sent it, where noted.
-    CodeSeen = Struct.new(:seq, :code, :failure_type, :status,
-                          :circuit_id, :claim, :text, :sender, keyword_init: true) do
-      # "C0031-13", or "C0031" without a failure type.
-      def word
-        [code, failure_type].compact.join("-")
+    CodeSeen =
+      Struct.new(:seq, :code, :failure_type, :status, :circuit_id, :claim, :text, :sender, keyword_init: true) do
+        # "C0031-13", or "C0031" without a failure type.
+        def word
+          [code, failure_type].compact.join("-")
+        end
       end
-    end
 
     # A scan of the vehicle before the repair. answered: {module id => did it answer}, of those that were noted; true or
     # false alone speaks of the anti-lock module.
-    Scan = Struct.new(:seq, :answered, :codes, keyword_init: true) do
-      def modules
-        answered.is_a?(Hash) ? answered : { "abs" => answered }.compact
-      end
+    Scan =
+      Struct.new(:seq, :answered, :codes, keyword_init: true) do
+        def modules
+          answered.is_a?(Hash) ? answered : { "abs" => answered }.compact
+        end
 
-      # true, false, or nil where it was not noted.
-      def answers(module_id)
-        modules[module_id]
-      end
+        # true, false, or nil where it was not noted.
+        def answers(module_id)
+          modules[module_id]
+        end
 
-      # Would a code of this module stand in the scan? Not when it did not answer, nor when others were asked and it was not.
-      # What hangs on a bus (no module of its own) is told by whoever answers.
-      def asked?(module_id)
-        return true if module_id.nil? || modules.empty?
+        # Would a code of this module stand in the scan? Not when it did not answer, nor when others were asked and it
+        # was not. What hangs on a bus (no module of its own) is told by whoever answers.
+        def asked?(module_id)
+          return true if module_id.nil? || modules.empty?
 
-        modules.fetch(module_id, false)
+          modules.fetch(module_id, false)
+        end
       end
-    end
 
     # Something said or noticed that shifts what is likely; id of data/codes/symptoms.
     Symptom = Struct.new(:seq, :id, keyword_init: true)
 
-    # observations, scans, symptoms: Arrays of the above; open_access: keys of places already reached; learned: the shop's
-    # closed cases, {template id => {fault id => count}}, {} where they are not counted.
-    Body = Struct.new(:observations, :scans, :symptoms, :open_access, :learned, keyword_init: true) do
-      def initialize(observations: [], scans: [], symptoms: [], open_access: [], learned: {})
-        super
-      end
+    # observations, scans, symptoms: Arrays of the above; open_access: keys of places already reached;
+    # closed_case_counts: the shop's closed cases, {template id => {fault id => count}}, {} where they are not counted.
+    Body =
+      Struct.new(:observations, :scans, :symptoms, :open_access, :closed_case_counts, keyword_init: true) do
+        def initialize(observations: [], scans: [], symptoms: [], open_access: [], closed_case_counts: {})
+          super
+        end
 
-      def self.empty
-        new
-      end
+        def self.empty
+          new
+        end
 
-      def with(observation)
-        dup.tap do |copy|
-          copy.observations = observations + [observation]
-          copy.open_access = open_access | Access.keys_of(observation)
+        def with(observation)
+          dup.tap do |copy|
+            copy.observations = observations + [observation]
+            copy.open_access = open_access | Access.keys_of(observation)
+          end
         end
       end
-    end
 
     # What a test leaves reached, for the next one.
     module Access
       def self.keys_of(observation)
-        observation.test.access.map { |key, _| key_for(observation.circuit.id, key) } - [key_for(observation.circuit.id, "drive")]
+        observation.test.access.map { |key, _| key_for(observation.circuit.id, key) } -
+          [key_for(observation.circuit.id, "drive")]
       end
 
       # A joint or a wheel belongs to its circuit; a module plug, a road to the vehicle.

@@ -3,21 +3,25 @@
 module Gadwall
   # Opens a file that somebody named. A file that cannot be opened or read is an InputError with the system's reason.
   module InputFile
-    # Yields the file as bytes. told: called now and then with the share that has been read, 0..1, or nil. Returns what the block
-    # returns.
-    def self.open(path, told: nil)
-      File.open(path, "rb") { |io| yield told ? Followed.new(io, told) : io }
+    # Yields the file as bytes. on_progress: called now and then with the share that has been read, 0..1, or nil.
+    # Returns what the block returns.
+    def self.open(path, on_progress: nil)
+      File.open(path, "rb") { |io| yield on_progress ? Followed.new(io, on_progress) : io }
     rescue SystemCallError => error
-      raise InputError.new(field: "file", given: path, expected: "a file that can be read (#{error.message[/\A[^@]+/].strip})")
+      raise InputError.new(
+              field: "file",
+              given: path,
+              expected: "a file that can be read (#{error.message[/\A[^@]+/].strip})"
+            )
     end
 
     # An open file that tells how far it has been read.
     class Followed
       EVERY_BYTES = 1 << 18
 
-      def initialize(io, told)
+      def initialize(io, on_progress)
         @io = io
-        @told = told
+        @on_progress = on_progress
         @size = [io.size, 1].max
         @next = 0
       end
@@ -49,7 +53,7 @@ module Gadwall
         return if @io.pos < @next
 
         @next = @io.pos + EVERY_BYTES
-        @told.call(@io.pos / @size.to_f)
+        @on_progress.call(@io.pos / @size.to_f)
       end
     end
   end

@@ -10,7 +10,11 @@ module Gadwall
       InputFile.open(path) do |io|
         first = io.each_line.find { |line| !line.strip.empty? && !line.start_with?("#") }.to_s
         io.rewind
-        first.match?(LOG) ? new(*of_log(NetworkLog::ScanLog.read(io))) : new(of_list(Codes::CodeList.read(io.read(MOST_BYTES + 1))), [], [])
+        if first.match?(LOG)
+          new(*of_log(NetworkLog::ScanLog.read(io)))
+        else
+          new(of_list(Codes::CodeList.read(io.read(MOST_BYTES + 1))), [], [])
+        end
       end
     end
 
@@ -20,15 +24,34 @@ module Gadwall
 
     def self.of_log(log)
       modules = log.conversations.select(&:answered?).map { |each| module_of(each) }
-      lost = log.conversations.reject { |each| each.answered? && each.broken.nil? }.map { |each| { request_id: id_text(each.request_id, each.extended), bus: each.bus, why: why(each) } }
-      heavy = log.heavy_codes.map { |code| { source: code.source, spn: code.spn, fmi: code.fmi, count: code.count, lamps: code.lamps, bus: code.bus, text: heavy_text(code) } }
+      lost =
+        log
+          .conversations
+          .reject { |each| each.answered? && each.broken.nil? }
+          .map { |each| { request_id: id_text(each.request_id, each.extended), bus: each.bus, why: why(each) } }
+      heavy =
+        log.heavy_codes.map do |code|
+          {
+            source: code.source,
+            spn: code.spn,
+            fmi: code.fmi,
+            count: code.count,
+            lamps: code.lamps,
+            bus: code.bus,
+            text: heavy_text(code)
+          }
+        end
       [modules, lost, heavy, log.wheels]
     end
 
     def self.why(conversation)
       return "no answer" unless conversation.answered?
 
-      conversation.broken == "sequence" ? "sequence: a frame of its answer is missing or out of turn" : "incomplete: its answer breaks off"
+      if conversation.broken == "sequence"
+        "sequence: a frame of its answer is missing or out of turn"
+      else
+        "incomplete: its answer breaks off"
+      end
     end
 
     def self.id_text(id, extended)
@@ -36,12 +59,21 @@ module Gadwall
     end
 
     def self.module_of(conversation)
-      { name: name_of(conversation), bus: conversation.bus, request_id: id_text(conversation.request_id, conversation.extended), response_id: id_text(conversation.answer_id, conversation.extended),
-        answered: true, codes: conversation.codes.map { |read| code(read) }, identifiers: conversation.identifiers, refused: conversation.refusals.transform_values { |byte| refusal(byte) } }
+      {
+        name: name_of(conversation),
+        bus: conversation.bus,
+        request_id: id_text(conversation.request_id, conversation.extended),
+        response_id: id_text(conversation.answer_id, conversation.extended),
+        answered: true,
+        codes: conversation.codes.map { |read| code(read) },
+        identifiers: conversation.identifiers,
+        refused: conversation.refusals.transform_values { |byte| refusal(byte) }
+      }
     end
 
     def self.name_of(conversation)
-      conversation.identifiers["name"] || (KNOWN[conversation.request_id] unless conversation.extended) || "module #{id_text(conversation.request_id, conversation.extended)}"
+      conversation.identifiers["name"] || (KNOWN[conversation.request_id] unless conversation.extended) ||
+        "module #{id_text(conversation.request_id, conversation.extended)}"
     end
 
     def self.refusal(byte)
@@ -49,28 +81,53 @@ module Gadwall
     end
 
     def self.code(read)
-      { code: read.word.text, failure_type: read.word.failure_type, failure_text: Knowledge.catalogue.failure_types.dig(read.word.failure_type, "text"),
-        status_byte: read.status && format("%02X", read.status.value), status: read.status ? read.status.set : read.words, current: read.status && read.status.value[0] == 1,
-        text: Knowledge.catalogue.chassis_codes.dig(read.word.text, "text") }
+      {
+        code: read.word.text,
+        failure_type: read.word.failure_type,
+        failure_text: Knowledge.catalogue.failure_types.dig(read.word.failure_type, "text"),
+        status_byte: read.status && format("%02X", read.status.value),
+        status: read.status ? read.status.set : read.words,
+        current: read.status && read.status.value[0] == 1,
+        text: Knowledge.catalogue.chassis_codes.dig(read.word.text, "text")
+      }
     end
 
     def self.heavy_text(code)
       catalogue = Knowledge.catalogue
-      [catalogue.j1939.dig(code.spn.to_s, "text"), catalogue.failure_modes_j1939.dig(code.fmi.to_s, "text")].compact.join(": ")
+      [
+        catalogue.j1939.dig(code.spn.to_s, "text"),
+        catalogue.failure_modes_j1939.dig(code.fmi.to_s, "text")
+      ].compact.join(": ")
     end
 
     # Rows of a code list, module by module.
     def self.of_list(rows)
-      rows.group_by(&:module_name).map do |name, group|
-        { name: name.empty? ? "module not named" : name, bus: nil, request_id: nil, response_id: nil, answered: true, codes: group.map { |row| listed(row.row) } }
-      end
+      rows
+        .group_by(&:module_name)
+        .map do |name, group|
+          {
+            name: name.empty? ? "module not named" : name,
+            bus: nil,
+            request_id: nil,
+            response_id: nil,
+            answered: true,
+            codes: group.map { |row| listed(row.row) }
+          }
+        end
     end
 
     def self.listed(row)
       byte = row["status"].to_s.match?(/\A[0-9A-F]{2}\z/) ? Codes::StatusByte.parse(row["status"]) : nil
       word = byte ? byte.word : row["status"]
-      { code: row["code"], failure_type: row["failure_type"], failure_text: Knowledge.catalogue.failure_types.dig(row["failure_type"], "text"), status_byte: byte && row["status"],
-        status: byte ? byte.set : [word].compact, current: word && word == "current", text: row["text"].to_s.empty? ? Knowledge.catalogue.chassis_codes.dig(row["code"], "text") : row["text"] }
+      {
+        code: row["code"],
+        failure_type: row["failure_type"],
+        failure_text: Knowledge.catalogue.failure_types.dig(row["failure_type"], "text"),
+        status_byte: byte && row["status"],
+        status: byte ? byte.set : [word].compact,
+        current: word && word == "current",
+        text: row["text"].to_s.empty? ? Knowledge.catalogue.chassis_codes.dig(row["code"], "text") : row["text"]
+      }
     end
     private_class_method :of_log, :why, :id_text, :module_of, :name_of, :refusal, :code, :heavy_text, :of_list, :listed
 
@@ -94,14 +151,26 @@ module Gadwall
       after = later.coded
       both = before.keys & after.keys
       history = both.select { |key| before[key][:current] && after[key][:current] == false }
-      { gone: names(before.keys - after.keys), stayed: names(both - history), new: names(after.keys - before.keys), turned_to_history: names(history),
-        modules_lost: module_names - later.module_names, modules_gained: later.module_names - module_names }
+      {
+        gone: names(before.keys - after.keys),
+        stayed: names(both - history),
+        new: names(after.keys - before.keys),
+        turned_to_history: names(history),
+        modules_lost: module_names - later.module_names,
+        modules_gained: later.module_names - module_names
+      }
     end
 
     # {[module, code, failure type] => code}
     def coded
-      heavy_rows = heavy.to_h { |code| [["source #{code[:source]}", "SPN #{code[:spn]} FMI #{code[:fmi]}", nil], { current: true }] }
-      modules.flat_map { |each| each[:codes].map { |code| [[each[:name], code[:code], code[:failure_type]], code] } }.to_h.merge(heavy_rows)
+      heavy_rows =
+        heavy.to_h do |code|
+          [["source #{code[:source]}", "SPN #{code[:spn]} FMI #{code[:fmi]}", nil], { current: true }]
+        end
+      modules
+        .flat_map { |each| each[:codes].map { |code| [[each[:name], code[:code], code[:failure_type]], code] } }
+        .to_h
+        .merge(heavy_rows)
     end
 
     def module_names

@@ -8,14 +8,20 @@ module Gadwall
     VERSION = 1
     SCHEMA = File.join(ROOT, "docs/formats/vehicle.schema.json")
 
-    # text: JSON. Returns the sheet as a Hash, checked: every circuit of it can be built. Raises InputError, one sentence.
+    # text: JSON. Returns the sheet as a Hash, checked: every circuit of it can be built. Raises InputError, one
+    # sentence.
     def self.parse(text)
       data = JSON.parse(text, max_nesting: 40)
       CaseFile::SchemaCheck.for(SCHEMA).check(data)
       Vehicle::System.build(Vehicle::Sheet.new(data["vehicle"]))
       data["vehicle"]
     rescue JSON::ParserError, EncodingError => error
-      raise InputError.new(field: "vehicle file", given: error.message[/line \d+ column \d+/] || text.to_s[0, 30].scrub, expected: "a JSON document", fix: "See docs/formats/vehicle.md.")
+      raise InputError.new(
+              field: "vehicle file",
+              given: error.message[/line \d+ column \d+/] || text.to_s[0, 30].scrub,
+              expected: "a JSON document",
+              fix: "See docs/formats/vehicle.md."
+            )
     end
 
     # vehicle: Hash of the sheet. Returns JSON text.

@@ -4,11 +4,21 @@ require "browser_helper"
 require_relative "../support/core/tone_ring"
 
 # A scope capture of a job with a browser: handed in, looked at with cursors and keys, taken into the evidence.
-RSpec.describe "A capture", browser: true do
+RSpec.describe "A capture", :browser do
   before do |example|
     next if example.metadata[:whole_way]
 
-    job = desk.jobs.create(vehicle: { "name" => "Spec van", "sensors" => "active", "tyre" => "205/55R16" }, customer: "A. Reed", complaint: "ABS lamp on", at: Time.now.utc.iso8601)
+    job =
+      desk.jobs.create(
+        vehicle: {
+          "name" => "Spec van",
+          "sensors" => "active",
+          "tyre" => "205/55R16"
+        },
+        customer: "A. Reed",
+        complaint: "ABS lamp on",
+        at: Time.now.utc.iso8601
+      )
     visit "/jobs/#{job.number}/captures"
   end
 
@@ -99,8 +109,13 @@ RSpec.describe "A capture", browser: true do
     click_button "Closer"
     from = in_view.first
     before = said("a")
-    box = page.evaluate_script("(() => { const b = document.querySelector('.u-over').getBoundingClientRect(); return [b.left, b.top, b.width, b.height]; })()")
-    x, y = box[0] + (box[2] * 0.8), box[1] + (box[3] / 2)
+    box =
+      page.evaluate_script(
+        "(() => { const b = document.querySelector('.u-over').getBoundingClientRect(); return [b.left, b.top, " \
+          "b.width, b.height]; })()"
+      )
+    x = box[0] + (box[2] * 0.8)
+    y = box[1] + (box[3] / 2)
     mouse = page.driver.browser.mouse
     mouse.click(x: x, y: y)
     expect(page).to have_no_css("[data-out=a]", text: before, exact_text: true)
@@ -131,10 +146,17 @@ RSpec.describe "A capture", browser: true do
   end
 
   it "a log whose columns nobody knows is mapped, and the next one is read at once" do
-    log = write("yard.csv", "time,Value 1,Value 2,Value 3,Value 4\n#{(0..200).map { |i| [i * 0.1, 20, 20, 20, i.between?(60, 70) ? 0 : 20].join(',') }.join("\n")}\n")
+    log =
+      write(
+        "yard.csv",
+        "time,Value 1,Value 2,Value 3,Value " \
+          "4\n#{(0..200).map { |i| [i * 0.1, 20, 20, 20, i.between?(60, 70) ? 0 : 20].join(",") }.join("\n")}\n"
+      )
     hand_in(log, kind: "Live data of a scan tool")
     expect(page).to have_content("What each column was taken for")
-    ["wheel front left", "wheel front right", "wheel rear left", "wheel rear right"].each_with_index { |name, i| select name, from: "columns[#{i}]" }
+    ["wheel front left", "wheel front right", "wheel rear left", "wheel rear right"].each_with_index do |name, i|
+      select name, from: "columns[#{i}]"
+    end
     click_button "Read it so, and keep it"
     expect(page).to have_content("The rear right wheel drops out once")
     expect(page).to have_css(".viewer[data-ready]")
@@ -152,7 +174,8 @@ RSpec.describe "A capture", browser: true do
   it "a long one is cancelled on its way; another is followed to its end" do
     stub_const("Web::CaptureWorks::SLOW_BYTES", 1000)
     times, values = ToneRing.new(48, missing: [9]).active(->(_) { 1.5 }, 3.0, 20_000)
-    path = write("long.csv", "Time (s),CH1 (V)\n#{times.zip(values).map { |time, volt| "#{time},#{volt}" }.join("\n")}\n")
+    path =
+      write("long.csv", "Time (s),CH1 (V)\n#{times.zip(values).map { |time, volt| "#{time},#{volt}" }.join("\n")}\n")
     hand_in(path)
     expect(page).to have_css(".capture-work progress")
     click_button "Cancel"

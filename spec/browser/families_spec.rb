@@ -2,10 +2,16 @@
 
 require "browser_helper"
 
-# Beyond wheel speed: two faults side by side, one cause for two circuits, the sheet drawn as it is typed, a lamp tapped along.
-RSpec.describe "Every circuit of the brakes", browser: true do
+# Beyond wheel speed: two faults side by side, one cause for two circuits, the sheet drawn as it is typed, a lamp tapped
+# along.
+RSpec.describe "Every circuit of the brakes", :browser do
   def simulated(*truths, seed: 1)
-    Gadwall::Bench::SimulatedVehicle.new(desk.file(@number).log.system, truth: truths, random: Random.new(seed), noise: 0.01)
+    Gadwall::Bench::SimulatedVehicle.new(
+      desk.file(@number).log.system,
+      truth: truths,
+      random: Random.new(seed),
+      noise: 0.01
+    )
   end
 
   it "two unrelated faults: followed side by side, each proven, each decided, both repaired" do
@@ -17,8 +23,11 @@ RSpec.describe "Every circuit of the brakes", browser: true do
     click_button "Take in, go to the scan"
     @number = page.current_path[/J\d+/]
     scan("C1B11 current parking brake motor left, circuit open\nC0034-62 current")
-    expect(page).to have_css(".inquiries li", count: 2)
-    settle(simulated("park_brake_left.wire_plus.body_connector_to_motor_plug.open", "front_right.ring.sprung", seed: 6), most: 20)
+    expect(page).to have_css(".investigations li", count: 2)
+    settle(
+      simulated("park_brake_left.wire_plus.body_connector_to_motor_plug.open", "front_right.ring.sprung", seed: 6),
+      most: 20
+    )
     expect(page).to have_css(".verdict.proven h1", count: 2)
     expect(page).to have_css(".code-cause", count: 2)
     click_link "Decide"
@@ -34,8 +43,18 @@ RSpec.describe "Every circuit of the brakes", browser: true do
   it "one common cause: a wet plug behind two circuits is shown in both before it is proven" do
     take_in(front: "Passive, two wires", rear: "Passive, two wires", tick: ["After rain, washing or deep water"])
     scan("C0031-13 current\nC0034-13 current")
-    settle(simulated("front_left.module_plug.signal.high_resistance", "front_right.module_plug.return.high_resistance", seed: 9), most: 20)
-    expect(page).to have_css(".verdict.proven", text: /module plug, several circuits at once \(front left, front right\)/)
+    settle(
+      simulated(
+        "front_left.module_plug.signal.high_resistance",
+        "front_right.module_plug.return.high_resistance",
+        seed: 9
+      ),
+      most: 20
+    )
+    expect(page).to have_css(
+      ".verdict.proven",
+      text: /module plug, several circuits at once \(front left, front right\)/
+    )
     expect(page).to have_css(".line-figure .place-mark.suspect")
   end
 
@@ -73,11 +92,20 @@ RSpec.describe "Every circuit of the brakes", browser: true do
     expect(page).to have_field("codes", with: "FLASH 3 current")
   end
 
-  # Down at so many seconds after now and up 80 ms later, by the times in the events, so that a slow machine taps no slower.
+  # Down at so many seconds after now and up 80 ms later, by the times in the events, so that a slow machine taps no
+  # slower.
   def tap_space(at)
     @tap_start ||= Time.now.to_f
     { "keyDown" => at, "keyUp" => at + 0.08 }.each do |type, time|
-      page.driver.browser.page.command("Input.dispatchKeyEvent", type: type, key: " ", code: "Space", windowsVirtualKeyCode: 32, text: " ", timestamp: @tap_start + time)
+      page.driver.browser.page.command(
+        "Input.dispatchKeyEvent",
+        type: type,
+        key: " ",
+        code: "Space",
+        windowsVirtualKeyCode: 32,
+        text: " ",
+        timestamp: @tap_start + time
+      )
     end
   end
 

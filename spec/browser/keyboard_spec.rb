@@ -3,9 +3,11 @@
 require "browser_helper"
 
 # The main line without a mouse: Tab, Space, arrows, digits and Enter.
-RSpec.describe "By keyboard alone", browser: true do
+RSpec.describe "By keyboard alone", :browser do
   def focused
-    page.evaluate_script("((e) => (e.matches('button, a, summary') ? e.textContent : e.name || e.id || '').trim())(document.activeElement)")
+    page.evaluate_script(
+      "((e) => (e.matches('button, a, summary') ? e.textContent : e.name || e.id || '').trim())(document.activeElement)"
+    )
   end
 
   # Tab on until the wanted field or button has the focus.
@@ -42,7 +44,12 @@ RSpec.describe "By keyboard alone", browser: true do
     type(:Enter)
     expect(page).to have_css("#trace")
 
-    vehicle = Gadwall::Bench::SimulatedVehicle.new(desk.file(@number).log.system, truth: "front_right.sensor.open", random: Random.new(8))
+    vehicle =
+      Gadwall::Bench::SimulatedVehicle.new(
+        desk.file(@number).log.system,
+        truth: "front_right.sensor.open",
+        random: Random.new(8)
+      )
     settle(vehicle)
     expect(page).to have_css(".verdict.proven")
     expect(focused).to eq("Decide")
@@ -68,7 +75,9 @@ RSpec.describe "By keyboard alone", browser: true do
     scan("C0031-13 current")
     best = find("#test-title").text
     find("#reading, [data-focus]", match: :first)
-    tab_to("Oscilloscope at the sensor plug, wheel turned evenly") if has_link?("Oscilloscope at the sensor plug, wheel turned evenly", wait: 0)
+    if has_link?("Oscilloscope at the sensor plug, wheel turned evenly", wait: 0)
+      tab_to("Oscilloscope at the sensor plug, wheel turned evenly")
+    end
     link = first(".other-list a")
     title = link.text
     link.send_keys(:enter)

@@ -3,7 +3,7 @@
 require "browser_helper"
 
 # One warning from key-on to hand-over, in headless Chromium.
-RSpec.describe "The line from intake to report", browser: true do
+RSpec.describe "The line from intake to report", :browser do
   def vehicle(truth, **more)
     Gadwall::Bench::SimulatedVehicle.new(desk.file(@number).log.system, truth: truth, random: Random.new(5), **more)
   end
@@ -16,7 +16,9 @@ RSpec.describe "The line from intake to report", browser: true do
     until has_link?("Prove it", wait: 0)
       step = find(".step.current")
       label = step.find("h2").text
-      figures.each { |name, value| fill_in "value", with: value if label.include?(name) && step.has_field?("value", wait: 0) }
+      figures.each do |name, value|
+        fill_in "value", with: value if label.include?(name) && step.has_field?("value", wait: 0)
+      end
       step.click_button(class: "big")
       expect(page).to have_no_css(".step.current h2", text: label)
     end
@@ -51,8 +53,15 @@ RSpec.describe "The line from intake to report", browser: true do
     do_next_test(truth)
     expect(leaders).not_to eq(before)
     settle(truth)
-    expect(page).to have_css(".verdict.proven h1", text: /front right: (signal|return) wire broken between body connector and sensor plug/)
-    answer = Gadwall::CaseFile.parse(Gadwall::CaseFile.dump(vehicle: desk.file(@number).job.vehicle, entries: desk.file(@number).log.entries), models: WebHelp::SHARED).assess
+    expect(page).to have_css(
+      ".verdict.proven h1",
+      text: /front right: (signal|return) wire broken between body connector and sensor plug/
+    )
+    answer =
+      Gadwall::CaseFile.parse(
+        Gadwall::CaseFile.dump(vehicle: desk.file(@number).job.vehicle, entries: desk.file(@number).log.entries),
+        models: WebHelp::SHARED
+      ).assess
     expect(first(".suspect[data-place]")["data-place"]).to eq(answer[:places].first[:place])
     decide_and_repair("renew_lead", "bolts tightened" => "118")
     expect(page).to have_css("h1", text: "Is it gone?")
@@ -128,7 +137,9 @@ RSpec.describe "The line from intake to report", browser: true do
     expect(page).to have_css("#error-signed_by", text: "customer's name")
     fill_in "signed_by", with: "A. Reed"
     click_button "Keep the answer"
-    4.times { |i| find(".step.current").click_button(class: "big").then { expect(page).to have_css(".step.done", count: i + 1) } }
+    4.times do |i|
+      find(".step.current").click_button(class: "big").then { expect(page).to have_css(".step.done", count: i + 1) }
+    end
     fill_in "value", with: "hand tight"
     find(".step.current").click_button(class: "big")
     expect(page).to have_css("#error-torque", text: /'hand tight' cannot be used; expected a number from 40 to 700/)

@@ -11,7 +11,9 @@ RSpec.describe Gadwall::Diagnosis::Information do
   end
 
   it "BA-02 leaves a module at a coin toss after one internal code" do
-    expect(described_class.posterior({ module: 0.05, other: 0.95 }, { module: 20.0, other: 1.0 })[:module]).to be_within(5e-5).of(0.5128)
+    expect(
+      described_class.posterior({ module: 0.05, other: 0.95 }, { module: 20.0, other: 1.0 })[:module]
+    ).to be_within(5e-5).of(0.5128)
   end
 
   it "BA-03 and BA-07 follow the signal from plug to plug" do

@@ -8,16 +8,29 @@ RSpec.describe Gadwall::CommandLine do
   def run(*arguments, input: "")
     out = StringIO.new
     err = StringIO.new
-    status = described_class.new(out: out, err: err, input: StringIO.new(input), models: CoreHelp::MODELS).run(arguments)
+    status =
+      described_class.new(out: out, err: err, input: StringIO.new(input), models: CoreHelp::MODELS).run(arguments)
     [status, out.string, err.string]
   end
 
   let(:kase) do
-    { "gadwall_case" => 1, "vehicle" => { "name" => "spec", "sensors" => "passive" },
-      "evidence" => [{ "kind" => "scan", "modules" => [{ "name" => "ABS" }], "codes" => [{ "code" => "C0031", "failure_type" => "13", "status" => "2F" }] },
-                     { "kind" => "reading", "test" => "front_left.resistance.body_connector", "reading" => "OL" },
-                     { "kind" => "reading", "test" => "front_left.resistance.sensor_plug", "reading" => "1,1k" },
-                     { "kind" => "reading", "test" => "front_left.bias.sensor_plug", "reading" => 0.2 }] }
+    {
+      "gadwall_case" => 1,
+      "vehicle" => {
+        "name" => "spec",
+        "sensors" => "passive"
+      },
+      "evidence" => [
+        {
+          "kind" => "scan",
+          "modules" => [{ "name" => "ABS" }],
+          "codes" => [{ "code" => "C0031", "failure_type" => "13", "status" => "2F" }]
+        },
+        { "kind" => "reading", "test" => "front_left.resistance.body_connector", "reading" => "OL" },
+        { "kind" => "reading", "test" => "front_left.resistance.sensor_plug", "reading" => "1,1k" },
+        { "kind" => "reading", "test" => "front_left.bias.sensor_plug", "reading" => 0.2 }
+      ]
+    }
   end
 
   it "prints suspects, next tests, verdict and cautions in the agreed fields" do
@@ -25,7 +38,9 @@ RSpec.describe Gadwall::CommandLine do
     answer = JSON.parse(out)
     expect([status, err]).to eq([0, ""])
     expect(answer["suspects"].first.keys).to include("fault", "text", "probability")
-    expect(answer["suspects"].map { |row| row["probability"] }).to eq(answer["suspects"].map { |row| row["probability"] }.sort.reverse)
+    expect(answer["suspects"].map { |row| row["probability"] }).to eq(
+      answer["suspects"].map { |row| row["probability"] }.sort.reverse
+    )
     expect(answer["suspects"].map { |row| row["fault"] }).to include("none")
     expect(answer["next_tests"].first.keys).to include("test", "text", "minutes", "bits", "bits_per_minute", "outcomes")
     expect(answer["next_tests"].first["outcomes"].first.keys).to include("result", "points_to", "probability")
@@ -35,9 +50,11 @@ RSpec.describe Gadwall::CommandLine do
   end
 
   it "reads a withdrawn reading as not there" do
-    withdrawn = kase.merge("evidence" => kase["evidence"] + [{ "kind" => "withdraw", "entry" => 4, "reason" => "wrong pin" }])
+    withdrawn =
+      kase.merge("evidence" => kase["evidence"] + [{ "kind" => "withdraw", "entry" => 4, "reason" => "wrong pin" }])
     without = kase.merge("evidence" => kase["evidence"][0..2])
-    answers = [withdrawn, without].map { |each| JSON.parse(run("assess", "-", input: JSON.generate(each))[1])["suspects"] }
+    answers =
+      [withdrawn, without].map { |each| JSON.parse(run("assess", "-", input: JSON.generate(each))[1])["suspects"] }
     expect(answers.uniq.size).to eq(1)
   end
 
@@ -45,16 +62,46 @@ RSpec.describe Gadwall::CommandLine do
     "no JSON" => ["{", /case: .*JSON document/],
     "no vehicle" => ['{"evidence":[]}', /vehicle missing.*vehicle, evidence/],
     "a wrong kind" => ['{"vehicle":{},"evidence":[{"kind":"guess"}]}', /evidence 1, kind: 'guess'.*symptoms, scan/],
-    "a reading without its test" => ['{"vehicle":{},"evidence":[{"kind":"reading","reading":"1"}]}', /evidence 1: 'test missing'/],
-    "an unknown test" => ['{"vehicle":{},"evidence":[{"kind":"reading","test":"front_left.resistence.sensor_plug","reading":"1"}]}', /evidence 1, test: .*such as/],
-    "nonsense for a number" => ['{"vehicle":{"sensors":"passive"},"evidence":[{"kind":"reading","test":"front_left.resistance.sensor_plug","reading":"lots"}]}', /evidence 1, reading: 'lots'.*1\.1k/],
-    "an unknown outcome" => ['{"vehicle":{},"evidence":[{"kind":"finding","test":"front_left.look_ring","result":"blue"}]}', /evidence 1, result: 'blue'.*cracked/],
-    "an unknown code" => ['{"vehicle":{},"evidence":[{"kind":"scan","codes":[{"code":"Z1"}]}]}', /evidence 1, code: 'Z1'/],
-    "an unknown symptom" => ['{"vehicle":{},"evidence":[{"kind":"symptoms","ids":["sneezes"]}]}', /evidence 1, symptom: 'sneezes'/],
-    "an unknown sensor" => ['{"vehicle":{"sensors":"magic"},"evidence":[]}', /vehicle\.sensors\.front_left: 'magic'.*one of passive, active, direction/],
-    "too few sections" => ['{"vehicle":{"circuits":{"front_left":{"joints":[{"id":"a"},{"id":"b"},{"id":"c"}],"sections":[]}}},"evidence":[]}', /sections: '0'.*2 sections/],
-    "a value below nothing" => ['{"vehicle":{"sensors":"passive","circuits":{"front_left":{"values":{"coil_ohm":-5}}}},"evidence":[]}', /values\.coil_ohm: '-5'/],
-    "a withdrawal of nothing" => ['{"vehicle":{},"evidence":[{"kind":"withdraw","entry":9,"reason":"x"}]}', /entry: '9'/]
+    "a reading without its test" => [
+      '{"vehicle":{},"evidence":[{"kind":"reading","reading":"1"}]}',
+      /evidence 1: 'test missing'/
+    ],
+    "an unknown test" => [
+      '{"vehicle":{},"evidence":[{"kind":"reading","test":"front_left.resistence.sensor_plug","reading":"1"}]}',
+      /evidence 1, test: .*such as/
+    ],
+    "nonsense for a number" => [
+      '{"vehicle":{"sensors":"passive"},"evidence":[{"kind":"reading","test":"front_left.resistance.sensor_plug","reading":"lots"}]}',
+      /evidence 1, reading: 'lots'.*1\.1k/
+    ],
+    "an unknown outcome" => [
+      '{"vehicle":{},"evidence":[{"kind":"finding","test":"front_left.look_ring","result":"blue"}]}',
+      /evidence 1, result: 'blue'.*cracked/
+    ],
+    "an unknown code" => [
+      '{"vehicle":{},"evidence":[{"kind":"scan","codes":[{"code":"Z1"}]}]}',
+      /evidence 1, code: 'Z1'/
+    ],
+    "an unknown symptom" => [
+      '{"vehicle":{},"evidence":[{"kind":"symptoms","ids":["sneezes"]}]}',
+      /evidence 1, symptom: 'sneezes'/
+    ],
+    "an unknown sensor" => [
+      '{"vehicle":{"sensors":"magic"},"evidence":[]}',
+      /vehicle\.sensors\.front_left: 'magic'.*one of passive, active, direction/
+    ],
+    "too few sections" => [
+      '{"vehicle":{"circuits":{"front_left":{"joints":[{"id":"a"},{"id":"b"},{"id":"c"}],"sections":[]}}},"evidence":[]}',
+      /sections: '0'.*2 sections/
+    ],
+    "a value below nothing" => [
+      '{"vehicle":{"sensors":"passive","circuits":{"front_left":{"values":{"coil_ohm":-5}}}},"evidence":[]}',
+      /values\.coil_ohm: '-5'/
+    ],
+    "a withdrawal of nothing" => [
+      '{"vehicle":{},"evidence":[{"kind":"withdraw","entry":9,"reason":"x"}]}',
+      /entry: '9'/
+    ]
   }.each do |name, (text, message)|
     it "answers #{name} with one sentence and status 1" do
       status, out, err = run("assess", "-", input: text)
@@ -75,7 +122,9 @@ RSpec.describe Gadwall::CommandLine do
     text = JSON.generate(kase)
     100.times do
       bent = text.dup
-      random.rand(1..4).times { bent[random.rand(bent.length)] = ['"', "{", "]", "9", "-", "x", ":", "", "\\"].sample(random: random) }
+      random
+        .rand(1..4)
+        .times { bent[random.rand(bent.length)] = ['"', "{", "]", "9", "-", "x", ":", "", "\\"].sample(random: random) }
       status, = run("check", "-", input: bent)
       expect([0, 1]).to include(status)
     end

@@ -6,7 +6,17 @@ RSpec.describe Gadwall::Codes do
   word = Gadwall::Codes::CodeWord
 
   # DT-02: SAE J2012, from memory.
-  { "P0562" => "0562", "C0034" => "4034", "C1234" => "5234", "C3FFF" => "7FFF", "B1A2C" => "9A2C", "U0121" => "C121", "U0126" => "C126", "U3FFF" => "FFFF", "C0063" => "4063" }.each do |text, hex|
+  {
+    "P0562" => "0562",
+    "C0034" => "4034",
+    "C1234" => "5234",
+    "C3FFF" => "7FFF",
+    "B1A2C" => "9A2C",
+    "U0121" => "C121",
+    "U0126" => "C126",
+    "U3FFF" => "FFFF",
+    "C0063" => "4063"
+  }.each do |text, hex|
     it "DT-02 turns #{text} into #{hex} and back" do
       bytes = [hex].pack("H*").bytes
       expect(word.parse(text).bytes).to eq(bytes)
@@ -27,7 +37,9 @@ RSpec.describe Gadwall::Codes do
   end
 
   it "goes round for every word there is" do
-    (0..0xFFFF).step(7) { |n| expect(word.parse(word.from_bytes([n >> 8, n & 0xFF]).to_s).bytes).to eq([n >> 8, n & 0xFF]) }
+    (0..0xFFFF).step(7) do |n|
+      expect(word.parse(word.from_bytes([n >> 8, n & 0xFF]).to_s).bytes).to eq([n >> 8, n & 0xFF])
+    end
   end
 
   ["", "X0034", "C4034", "C00G4", "C0034-1", "C0034-133", nil, "C" * 4000].each do |bad|
@@ -37,21 +49,40 @@ RSpec.describe Gadwall::Codes do
   end
 
   # UD-04, UD-05: ISO 14229-1, from memory.
-  { "2F" => "current", "AF" => "current", "28" => "history", "2C" => "history", "04" => "pending", "50" => "history" }.each do |byte, said|
+  {
+    "2F" => "current",
+    "AF" => "current",
+    "28" => "history",
+    "2C" => "history",
+    "04" => "pending",
+    "50" => "history"
+  }.each do |byte, said|
     it "UD-05 reads status #{byte} as #{said}" do
       expect(Gadwall::Codes::StatusByte.word(byte)).to eq(said)
     end
   end
 
   it "UD-04 and UD-08 name the bits, and pass only 00" do
-    expect(Gadwall::Codes::StatusByte.parse("2F").set).to eq(%w[testFailed testFailedThisOperationCycle pendingDTC confirmedDTC testFailedSinceLastClear])
+    expect(Gadwall::Codes::StatusByte.parse("2F").set).to eq(
+      %w[testFailed testFailedThisOperationCycle pendingDTC confirmedDTC testFailedSinceLastClear]
+    )
     expect(Gadwall::Codes::StatusByte.parse("00").passed?).to be(true)
     expect(Gadwall::Codes::StatusByte.parse("50").passed?).to be(false)
     expect_refusal(/status byte/) { Gadwall::Codes::StatusByte.word("zz") }
   end
 
   # DT-04, DT-05: SAE J2012-DA, from memory.
-  { "11" => "short_to_ground", "12" => "short_to_supply", "13" => "open", "14" => "ground_or_open", "31" => "no_signal", "2F" => "implausible", "62" => "implausible", "49" => "internal", "87" => "lost_message" }.each do |type, claim|
+  {
+    "11" => "short_to_ground",
+    "12" => "short_to_supply",
+    "13" => "open",
+    "14" => "ground_or_open",
+    "31" => "no_signal",
+    "2F" => "implausible",
+    "62" => "implausible",
+    "49" => "internal",
+    "87" => "lost_message"
+  }.each do |type, claim|
     it "DT-04 takes failure type #{type} for #{claim}" do
       expect(reader.read({ "code" => "C0031", "failure_type" => type }).claim).to eq(claim)
     end
@@ -80,28 +111,54 @@ RSpec.describe Gadwall::Codes do
   it "keeps a code that it does not know, without a circuit" do
     code = reader.read({ "code" => "C1A7F", "text" => "horn relay" })
     expect(code.circuit_id).to be_nil
-    expect_refusal(/one of \d+ known names/, error: Gadwall::UnknownNameError) { reader.read({ "code" => "C1A7F", "circuit" => "middle" }) }
+    expect_refusal(/one of \d+ known names/, error: Gadwall::UnknownNameError) do
+      reader.read({ "code" => "C1A7F", "circuit" => "middle" })
+    end
   end
 
   describe "makers' texts" do
     def everything(driver)
-      system_with("passive", park_brake: "caliper_motor", stability: true, booster: "electric_pump", towing: "trailer", pad_wear_front: "two", pad_wear_rear: "one", driver_side: driver).sheet
+      system_with(
+        "passive",
+        park_brake: "caliper_motor",
+        stability: true,
+        booster: "electric_pump",
+        towing: "trailer",
+        pad_wear_front: "two",
+        pad_wear_rear: "one",
+        driver_side: driver
+      ).sheet
     end
 
-    YAML.safe_load_file(File.expand_path("../cases/code_texts.yml", __dir__)).each do |row|
-      it "reads '#{row['line']}'#{" (driver #{row['driver']})" if row['driver']} as #{row['circuit'] || 'no circuit'}, #{row['claim']}" do
-        reader = Gadwall::Codes::CodeReader.new(everything(row["driver"] || "left"), catalogue)
-        code = reader.read(Gadwall::Codes::CodeReader.row_of(row["line"]).merge("module" => row["module"]))
-        expect([code.circuit_id, code.claim]).to eq([row["circuit"], row["claim"]])
+    YAML
+      .safe_load_file(File.expand_path("../cases/code_texts.yml", __dir__))
+      .each do |row|
+        it "reads '#{row["line"]}'#{" (driver #{row["driver"]})" if row["driver"]} as #{
+             row["circuit"] ||
+               "no " \
+                 "circuit"
+           }, #{row["claim"]}" do
+          reader = Gadwall::Codes::CodeReader.new(everything(row["driver"] || "left"), catalogue)
+          code = reader.read(Gadwall::Codes::CodeReader.row_of(row["line"]).merge("module" => row["module"]))
+          expect([code.circuit_id, code.claim]).to eq([row["circuit"], row["claim"]])
+        end
       end
-    end
 
     it "takes the shop's correction of a code before its own reading, and the technician's word before both" do
       row = { "code" => "C1A7F", "text" => "horn relay" }
-      learned = { Gadwall::Codes::CodeReader.key(row) => { "circuit" => "return_pump", "claim" => "stuck_on" } }
-      reader = Gadwall::Codes::CodeReader.new(everything("left"), catalogue, learned: learned)
-      expect(reader.read(row.merge("failure_type" => "13")).then { |code| [code.circuit_id, code.claim] }).to eq(%w[return_pump stuck_on])
-      expect(reader.read(row.merge("circuit" => "valves", "claim" => "open")).then { |code| [code.circuit_id, code.claim] }).to eq(%w[valves open])
+      corrections = {
+        Gadwall::Codes::CodeReader.key(row) => {
+          "circuit" => "return_pump",
+          "claim" => "stuck_on"
+        }
+      }
+      reader = Gadwall::Codes::CodeReader.new(everything("left"), catalogue, corrections: corrections)
+      expect(reader.read(row.merge("failure_type" => "13")).then { |code| [code.circuit_id, code.claim] }).to eq(
+        %w[return_pump stuck_on]
+      )
+      expect(
+        reader.read(row.merge("circuit" => "valves", "claim" => "open")).then { |code| [code.circuit_id, code.claim] }
+      ).to eq(%w[valves open])
     end
 
     ["SPN 600000 FMI 2", "SPN 789 FMI 32", "SPN FMI", "FMI 5"].each do |bad|
@@ -145,24 +202,42 @@ RSpec.describe Gadwall::Codes do
 
     it "bears 30 percent of unsteadiness, slow lamps and quick ones, in 95 of 100 runs" do
       random = Random.new(3)
-      right = Array.new(100) do
-        codes = Array.new(random.rand(1..3)) { Array.new(2) { random.rand(1..6) } }
-        pace = random.rand(0.6..2.0)
-        read = described_class.read(tapped(codes + codes, random, flash: 300 * pace, gap: 350 * pace, digit: 1200 * pace, code: 3600 * pace))
-        read.codes.map(&:code).uniq == codes.map(&:join).uniq
-      end
+      right =
+        Array.new(100) do
+          codes = Array.new(random.rand(1..3)) { Array.new(2) { random.rand(1..6) } }
+          pace = random.rand(0.6..2.0)
+          read =
+            described_class.read(
+              tapped(codes + codes, random, flash: 300 * pace, gap: 350 * pace, digit: 1200 * pace, code: 3600 * pace)
+            )
+          read.codes.map(&:code).uniq == codes.map(&:join).uniq
+        end
       expect(right.count(true)).to be >= 95
     end
 
     it "takes one single flash for what it is, and refuses what no tapping gives" do
       expect(described_class.read([[0, 300]]).codes.map(&:code)).to eq(["1"])
-      [[], [[300, 0]], [[0, Float::NAN]], "taps", [[0]]].each { |bad| expect_refusal(/flashes/) { described_class.read(bad) } }
+      [[], [[300, 0]], [[0, Float::NAN]], "taps", [[0]]].each do |bad|
+        expect_refusal(/flashes/) { described_class.read(bad) }
+      end
     end
 
     it "goes through a scan as a code of its own, which the shop can give a meaning" do
       row = Gadwall::Codes::CodeReader.row_of("Flash 12 current")
-      reader = Gadwall::Codes::CodeReader.new(system_with("passive").sheet, catalogue, learned: { "FLASH 12" => { "circuit" => "return_pump", "claim" => "stuck_on" } })
-      expect(reader.read(row).then { |code| [code.code, code.circuit_id, code.claim, code.status] }).to eq(["FLASH 12", "return_pump", "stuck_on", "current"])
+      reader =
+        Gadwall::Codes::CodeReader.new(
+          system_with("passive").sheet,
+          catalogue,
+          corrections: {
+            "FLASH 12" => {
+              "circuit" => "return_pump",
+              "claim" => "stuck_on"
+            }
+          }
+        )
+      expect(reader.read(row).then { |code| [code.code, code.circuit_id, code.claim, code.status] }).to eq(
+        ["FLASH 12", "return_pump", "stuck_on", "current"]
+      )
     end
   end
 end

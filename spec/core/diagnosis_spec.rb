@@ -13,13 +13,37 @@ RSpec.describe Gadwall::Diagnosis do
 
   describe "the posterior" do
     {
-      "passive, readings" => ["passive", [["front_left.resistance.body_connector", "OL"], ["front_left.resistance.sensor_plug", "1.2k"], ["front_right.insulation.module_plug", "40k"]]],
-      "passive, looks and shakes" => ["passive", [["front_right.look_ring", "cracked"], ["front_right.wiggle_joint.body_connector", "changes"], ["front_right.live_speed", "dropouts"], ["front_right.ac_volts.sensor_plug", "90m"]]],
-      "active, readings" => ["active", [["front_right.feed_volts.sensor_plug", "3.2"], ["front_right.current.body_connector", "7m"], ["front_left.return_volts", "0.8"], ["front_left.scope", "weak"]]]
+      "passive, readings" => [
+        "passive",
+        [
+          %w[front_left.resistance.body_connector OL],
+          %w[front_left.resistance.sensor_plug 1.2k],
+          %w[front_right.insulation.module_plug 40k]
+        ]
+      ],
+      "passive, looks and shakes" => [
+        "passive",
+        [
+          %w[front_right.look_ring cracked],
+          %w[front_right.wiggle_joint.body_connector changes],
+          %w[front_right.live_speed dropouts],
+          %w[front_right.ac_volts.sensor_plug 90m]
+        ]
+      ],
+      "active, readings" => [
+        "active",
+        [
+          %w[front_right.feed_volts.sensor_plug 3.2],
+          %w[front_right.current.body_connector 7m],
+          %w[front_left.return_volts 0.8],
+          %w[front_left.scope weak]
+        ]
+      ]
     }.each do |name, (kind, rows)|
       it "equals brute force over every set of faults to 1e-9 (#{name})" do
         system = system_with(kind).narrowed_to("front_left", "front_right", "abs_module")
-        entries = rows.map { |test, result| system.test(test).last.numeric? ? reading(test, result) : finding(test, result) }
+        entries =
+          rows.map { |test, result| system.test(test).last.numeric? ? reading(test, result) : finding(test, result) }
         brute = BruteForce.new(system, body_of(system, *entries).observations, catalogue)
         assessment = assess(system, *entries)
         off = assessment.suspects.reject { |suspect| (suspect.probability - brute.probability(suspect.id)).abs < 1e-9 }
@@ -29,9 +53,19 @@ RSpec.describe Gadwall::Diagnosis do
     end
 
     it "does not depend on the order of the evidence" do
-      entries = [scan({ "code" => "C0031", "failure_type" => "13", "status" => "2F" }), reading("front_left.resistance.body_connector", "OL"),
-                 finding("front_left.look_ring", "good"), reading("front_left.bias.body_connector", "5.0")]
-      results = entries.permutation.first(5).map { |order| assess(passive, *order).suspects.map { |suspect| [suspect.id, suspect.probability.round(12)] } }
+      entries = [
+        scan({ "code" => "C0031", "failure_type" => "13", "status" => "2F" }),
+        reading("front_left.resistance.body_connector", "OL"),
+        finding("front_left.look_ring", "good"),
+        reading("front_left.bias.body_connector", "5.0")
+      ]
+      results =
+        entries
+          .permutation
+          .first(5)
+          .map do |order|
+            assess(passive, *order).suspects.map { |suspect| [suspect.id, suspect.probability.round(12)] }
+          end
       expect(results.uniq.size).to eq(1)
     end
 
@@ -53,53 +87,97 @@ RSpec.describe Gadwall::Diagnosis do
       _, test = system.test(id)
       return finding(id, test.outcomes.keys.sample(random: random)) unless test.numeric?
 
-      reading(id, test.unit == "ohm" ? ["OL", (10**random.rand(-1.0..6.0)).round(2).to_s].sample(random: random) : random.rand(0.0..(test.unit == "V" ? 13.0 : 0.02)).round(4).to_s)
+      reading(
+        id,
+        if test.unit == "ohm"
+          ["OL", (10**random.rand(-1.0..6.0)).round(2).to_s].sample(random: random)
+        else
+          random.rand(0.0..(test.unit == "V" ? 13.0 : 0.02)).round(4).to_s
+        end
+      )
     end
   end
 
   describe "what readings do" do
-    it "finds the wire broken between two joints that read differently" do
-      assessment = assess(passive, scan("C0031-13"), reading("front_left.resistance.body_connector", "OL"), reading("front_left.resistance.sensor_plug", "1.1k"), reading("front_left.bias.sensor_plug", "0.2"))
+    it "finds the wire broken between two connectors that read differently" do
+      assessment =
+        assess(
+          passive,
+          scan("C0031-13"),
+          reading("front_left.resistance.body_connector", "OL"),
+          reading("front_left.resistance.sensor_plug", "1.1k"),
+          reading("front_left.bias.sensor_plug", "0.2")
+        )
       expect(place(assessment)).to eq("front_left/body_connector_to_sensor_plug")
       expect(assessment.verdict.state).to eq("proven")
-      expect(assessment.standing("front_left", "sensor")).to eq("sound")
+      expect(assessment.place_state("front_left", "sensor")).to eq("ok")
     end
 
     it "keeps the guilty in view after one wrong probe" do
-      one = assess(passive, scan("C0031-13"), reading("front_left.resistance.sensor_plug", "OL"), reading("front_left.bias.sensor_plug", "5.0"))
-      two = assess(passive, scan("C0031-13"), reading("front_left.resistance.sensor_plug", "OL"), reading("front_left.bias.sensor_plug", "5.0"), reading("front_left.resistance.sensor_plug", "1.1k"))
+      one =
+        assess(
+          passive,
+          scan("C0031-13"),
+          reading("front_left.resistance.sensor_plug", "OL"),
+          reading("front_left.bias.sensor_plug", "5.0")
+        )
+      two =
+        assess(
+          passive,
+          scan("C0031-13"),
+          reading("front_left.resistance.sensor_plug", "OL"),
+          reading("front_left.bias.sensor_plug", "5.0"),
+          reading("front_left.resistance.sensor_plug", "1.1k")
+        )
       expect(one.posterior.places["front_left/sensor"]).to be > 0.9
       expect(two.posterior.places["front_left/sensor"]).to be > 0.02
     end
 
     it "doubts a reading that fits nothing, and believes it no more than it must" do
-      assessment = assess(passive, scan("C0031-62"), finding("front_left.look_ring", "cracked"), finding("front_left.live_speed", "one_gap"), reading("front_left.insulation.module_plug", "37"))
-      doubted = assessment.weights.select { |row| row.surprise > Gadwall::Diagnosis::Weight::DOUBTED }
+      assessment =
+        assess(
+          passive,
+          scan("C0031-62"),
+          finding("front_left.look_ring", "cracked"),
+          finding("front_left.live_speed", "one_gap"),
+          reading("front_left.insulation.module_plug", "37")
+        )
+      doubted = assessment.weights.select { |row| row.outlier_chance > Gadwall::Diagnosis::Weight::OUTLIER_FROM }
       expect(doubted.map { |row| row.observation.test.id }).to eq(["insulation.module_plug"])
       expect(assessment.verdict.missing.map(&:need)).to include("repeat")
       expect(place(assessment)).to eq("front_left/ring")
     end
 
     it "does not let a pass clear a fault that comes and goes" do
-      left = lambda do |status, symptom|
-        said = [scan({ "code" => "C0031", "failure_type" => "13", "status" => status }), { "kind" => "symptoms", "ids" => [symptom] }]
-        before, after = [said, said + [reading("front_left.resistance.module_plug", "1.1k")]].map { |entries| assess(passive, *entries).posterior.places["front_left/body_connector"] }
-        after / before
-      end
+      left =
+        lambda do |status, symptom|
+          said = [
+            scan({ "code" => "C0031", "failure_type" => "13", "status" => status }),
+            { "kind" => "symptoms", "ids" => [symptom] }
+          ]
+          before, after =
+            [said, said + [reading("front_left.resistance.module_plug", "1.1k")]].map do |entries|
+              assess(passive, *entries).posterior.places["front_left/body_connector"]
+            end
+          after / before
+        end
       expect(left.call("history", "comes_and_goes")).to be > left.call("current", "at_key_on")
     end
 
     it "takes a code without a fault for what it may be: nothing wrong now" do
       expect(assess(passive, scan).posterior.none).to be > 0.2
-      expect(assess(passive, scan({ "code" => "C0031", "failure_type" => "13", "status" => "history" })).posterior.none).to be < 0.5
+      expect(
+        assess(passive, scan({ "code" => "C0031", "failure_type" => "13", "status" => "history" })).posterior.none
+      ).to be < 0.5
     end
 
     it "lets a maker's figure narrow what the coil may read" do
       given = system_with("passive", circuits: { "front_left" => { "values" => { "coil_ohm" => 1150 } } })
-      spread = lambda do |system|
-        circuit, test = system.test("front_left.resistance.sensor_plug")
-        circuit.model.predictor.predict(test, Gadwall::Circuits::Condition::SOUND).humps.first[1]
-      end
+      spread =
+        lambda do |system|
+          circuit, test = system.test("front_left.resistance.sensor_plug")
+          circuit.model.predictor.predict(test, Gadwall::Circuits::Condition::SOUND).humps.first[1]
+        end
       expect(spread.call(given)).to be < spread.call(passive) / 2
     end
 
@@ -111,7 +189,15 @@ RSpec.describe Gadwall::Diagnosis do
   end
 
   describe "gates" do
-    let(:deaf) { [scan("C0031-31"), reading("front_left.resistance.module_plug", "1.1k"), reading("front_left.ac_volts.module_plug", "0.26"), finding("front_left.scope.module_plug", "even"), finding("front_left.simulate_at_module", "none")] }
+    let(:deaf) do
+      [
+        scan("C0031-31"),
+        reading("front_left.resistance.module_plug", "1.1k"),
+        reading("front_left.ac_volts.module_plug", "0.26"),
+        finding("front_left.scope.module_plug", "even"),
+        finding("front_left.simulate_at_module", "none")
+      ]
+    end
 
     it "condemns no module before its supply is proven under load" do
       before = assess(passive, *deaf)
@@ -137,39 +223,82 @@ RSpec.describe Gadwall::Diagnosis do
       alone = assess(passive, scan("C0031-13"), reading("front_left.resistance.sensor_plug", "OL"))
       expect(alone.verdict.suspect.id).to eq("front_left.sensor.open")
       expect(alone.verdict.missing.map(&:need)).to include("wiring")
-      expect(assess(passive, scan("C0031-13"), reading("front_left.resistance.sensor_plug", "OL"), reading("front_left.bias.sensor_plug", "5.0")).verdict.state).to eq("proven")
+      expect(
+        assess(
+          passive,
+          scan("C0031-13"),
+          reading("front_left.resistance.sensor_plug", "OL"),
+          reading("front_left.bias.sensor_plug", "5.0")
+        ).verdict.state
+      ).to eq("proven")
     end
 
-    it "leaves a present code elsewhere as a second line of inquiry" do
-      assessment = assess(passive, scan("C0031-13", "C0037-31"), reading("front_left.resistance.body_connector", "OL"), reading("front_left.resistance.sensor_plug", "1.1k"),
-                          reading("front_left.bias.sensor_plug", "0.2"))
-      expect(assessment.verdict.lines.map { |line| line.inquiry.circuits }).to eq([["front_left"], ["rear_left"]])
-      expect(assessment.verdict.lines.map(&:state)).to eq(%w[proven open])
+    it "leaves a present code elsewhere as a second line of investigation" do
+      assessment =
+        assess(
+          passive,
+          scan("C0031-13", "C0037-31"),
+          reading("front_left.resistance.body_connector", "OL"),
+          reading("front_left.resistance.sensor_plug", "1.1k"),
+          reading("front_left.bias.sensor_plug", "0.2")
+        )
+      expect(assessment.verdict.conclusions.map { |line| line.investigation.circuits }).to eq(
+        [["front_left"], ["rear_left"]]
+      )
+      expect(assessment.verdict.conclusions.map(&:state)).to eq(%w[proven open])
       expect(assessment.verdict.state).to eq("open")
     end
 
     it "tells cause codes from those that follow from a module without power" do
-      dead = assess(passive, scan("C0031-13", "U0121-87", answered: false), reading("abs_module.loaded_supply", "0.2"), reading("abs_module.feed_at_fuse.feed", "0.3"))
-      expect(dead.explanations.rows.to_h { |row| [row.code.code, row.kind] }).to eq("C0031" => "symptom", "U0121" => "symptom")
-      expect(dead.verdict.lines.map { |line| line.suspect.circuit.id }).to eq(["abs_module"])
+      dead =
+        assess(
+          passive,
+          scan("C0031-13", "U0121-87", answered: false),
+          reading("abs_module.loaded_supply", "0.2"),
+          reading("abs_module.feed_at_fuse.feed", "0.3")
+        )
+      expect(dead.explanations.rows.to_h { |row| [row.code.code, row.kind] }).to eq(
+        "C0031" => "symptom",
+        "U0121" => "symptom"
+      )
+      expect(dead.verdict.conclusions.map { |line| line.suspect.circuit.id }).to eq(["abs_module"])
     end
 
     it "follows two unrelated faults side by side and proves both" do
-      both = assess(passive, scan("C0031-13", "C0040-64"), reading("front_left.resistance.body_connector", "OL"), reading("front_left.resistance.sensor_plug", "1.1k"), reading("front_left.bias.sensor_plug", "0.2"),
-                    finding("brake_switch.rear_lamps", "dropouts"), finding("brake_switch.two_traces", "output"), reading("brake_switch.contact_drop", "6.5"),
-                    reading("brake_switch.switch_ohms", "3.1"))
-      expect(both.verdict.lines.map { |line| line.suspect.place }).to contain_exactly("front_left/body_connector_to_sensor_plug", "brake_switch/switch")
+      both =
+        assess(
+          passive,
+          scan("C0031-13", "C0040-64"),
+          reading("front_left.resistance.body_connector", "OL"),
+          reading("front_left.resistance.sensor_plug", "1.1k"),
+          reading("front_left.bias.sensor_plug", "0.2"),
+          finding("brake_switch.rear_lamps", "dropouts"),
+          finding("brake_switch.two_traces", "output"),
+          reading("brake_switch.contact_drop", "6.5"),
+          reading("brake_switch.switch_ohms", "3.1")
+        )
+      expect(both.verdict.conclusions.map { |line| line.suspect.place }).to contain_exactly(
+        "front_left/body_connector_to_sensor_plug",
+        "brake_switch/switch"
+      )
       expect(both.verdict.state).to eq("proven")
       expect(both.suspects.first.id).to match(/front_left\.wire.* \+ brake_switch\.switch/)
     end
 
     it "takes one connector for the cause of two circuits, once it is shown in both" do
-      seen = [scan("C0031-13", "C0034-13"), { "kind" => "symptoms", "ids" => ["wet"] }, reading("front_left.resistance.module_plug", "1.1k"), reading("front_right.resistance.module_plug", "1.12k"),
-              finding("front_left.look_joint.module_plug", "bad")]
+      seen = [
+        scan("C0031-13", "C0034-13"),
+        { "kind" => "symptoms", "ids" => ["wet"] },
+        reading("front_left.resistance.module_plug", "1.1k"),
+        reading("front_right.resistance.module_plug", "1.12k"),
+        finding("front_left.look_joint.module_plug", "bad")
+      ]
       once = assess(passive, *seen)
-      expect([once.verdict.state, once.verdict.missing.flat_map(&:tests)]).to eq(["likely", ["front_right.look_joint.module_plug"]])
+      expect([once.verdict.state, once.verdict.missing.flat_map(&:tests)]).to eq(
+        ["likely", ["front_right.look_joint.module_plug"]]
+      )
       wet = assess(passive, *seen, finding("front_right.look_joint.module_plug", "bad"))
-      expect(wet.verdict.lines.map { |line| line.suspect.place }).to eq(["shared/module_plug_of_abs"])
+      expect(wet.verdict.conclusions.map { |line| line.suspect.place }).to eq(["shared/module_plug_of_abs"])
       expect(wet.verdict.state).to eq("proven")
       expect(wet.verdict.suspect.text).to match(/module plug, several circuits at once \(.*front left, front right/)
     end
@@ -183,8 +312,16 @@ RSpec.describe Gadwall::Diagnosis do
       later = assess(passive, scan("C0031-13"), reading("front_left.resistance.sensor_plug", "1.1k"))
       expect(planner.minutes(circuit, test)).to eq(test.minutes + 1 + 5)
       expect(Gadwall::Diagnosis::NextTests.new(later.posterior, later.body).minutes(circuit, test)).to eq(test.minutes)
-      closed = assess(passive, scan("C0031-13"), reading("front_left.resistance.sensor_plug", "1.1k"), { "kind" => "access", "closed" => ["front_left/wheel_off"] })
-      expect(Gadwall::Diagnosis::NextTests.new(closed.posterior, closed.body).minutes(circuit, test)).to eq(test.minutes + 5)
+      closed =
+        assess(
+          passive,
+          scan("C0031-13"),
+          reading("front_left.resistance.sensor_plug", "1.1k"),
+          { "kind" => "access", "closed" => ["front_left/wheel_off"] }
+        )
+      expect(Gadwall::Diagnosis::NextTests.new(closed.posterior, closed.body).minutes(circuit, test)).to eq(
+        test.minutes + 5
+      )
     end
 
     it "says what each outcome would point to, and is right about it" do
@@ -199,15 +336,19 @@ RSpec.describe Gadwall::Diagnosis do
   it "carries a source on every number of its knowledge" do
     files = Dir[File.join(Gadwall::ROOT, "data/**/*.yml")]
     expect(files.size).to be > 15
-    records = files.flat_map { |file| Array(YAML.safe_load_file(file).then { |data| data.is_a?(Hash) ? [data] : data }) }
+    records =
+      files.flat_map { |file| Array(YAML.safe_load_file(file).then { |data| data.is_a?(Hash) ? [data] : data }) }
     expect(records).to all(include("source" => match(Gadwall::Knowledge::Records::SOURCE)))
   end
 
   it "refuses a record without a source, naming file, record and key" do
-    Tempfile.create(["bad", ".yml"]) do |file|
+    Tempfile.create(%w[bad .yml]) do |file|
       file.write("- {id: x, value: 3}\n")
       file.flush
-      expect { Gadwall::Knowledge::Records.list(file.path) }.to raise_error(Gadwall::KnowledgeError, /record 'x', key 'source'/)
+      expect { Gadwall::Knowledge::Records.list(file.path) }.to raise_error(
+        Gadwall::KnowledgeError,
+        /record 'x', key 'source'/
+      )
     end
   end
 end

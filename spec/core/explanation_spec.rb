@@ -4,7 +4,14 @@
 RSpec.describe Gadwall::Diagnosis::Assessment do
   let(:passive) { system_with("passive") }
   let(:start) { [scan("C0031-13"), { "kind" => "symptoms", "ids" => ["at_key_on"] }] }
-  let(:wire) { [*start, reading("front_left.resistance.body_connector", "OL"), reading("front_left.resistance.sensor_plug", "1.1k"), reading("front_left.bias.sensor_plug", "0.2")] }
+  let(:wire) do
+    [
+      *start,
+      reading("front_left.resistance.body_connector", "OL"),
+      reading("front_left.resistance.sensor_plug", "1.1k"),
+      reading("front_left.bias.sensor_plug", "0.2")
+    ]
+  end
 
   it "tells the chain of evidence in sentences, strongest first, with the code and the rule" do
     why = assess(passive, *wire).verdict.why
@@ -36,13 +43,17 @@ RSpec.describe Gadwall::Diagnosis::Assessment do
 
   it "marks places sound, suspect or unknown as readings cover them" do
     assessment = assess(passive, *wire)
-    standings = passive.circuits.first.line.places.to_h { |place| [place, assessment.standing("front_left", place)] }
-    expect(standings).to include("sensor" => "sound", "body_connector_to_sensor_plug" => "suspect", "ring" => "unknown")
+    standings =
+      passive.circuits.first.harness.places.to_h { |place| [place, assessment.place_state("front_left", place)] }
+    expect(standings).to include("sensor" => "ok", "body_connector_to_sensor_plug" => "suspect", "ring" => "unknown")
   end
 
   it "warns of what the next hand movement and the vehicle call for" do
     rules = ->(system, *entries) { assess(system, *entries).cautions.map { |caution| caution[:rule] } }
-    expect(rules.call(system_with("passive", power: "electric", booster: "electric_pump"), *start)).to include("high_voltage", "accumulator")
+    expect(rules.call(system_with("passive", power: "electric", booster: "electric_pump"), *start)).to include(
+      "high_voltage",
+      "accumulator"
+    )
     expect(rules.call(passive, *start)).not_to include("high_voltage")
     expect(rules.call(passive, scan("C0031-62"))).to include("road").or include("lifting")
   end
@@ -73,12 +84,23 @@ RSpec.describe Gadwall::Bench::SimulatedVehicle do
   it "shows what the circuit with the fault in it would show, and nothing elsewhere" do
     expect(shown("front_left.sensor.open", "front_left.resistance.sensor_plug")).to be_over_limit
     expect(shown("front_left.sensor.open", "front_right.resistance.sensor_plug").value).to be_within(150).of(1100)
-    expect(shown("front_left.module_input.dead", "front_left.bias.module_plug", severity: "bias_lost").value).to be_within(0.05).of(0)
+    expect(
+      shown("front_left.module_input.dead", "front_left.bias.module_plug", severity: "bias_lost").value
+    ).to be_within(0.05).of(0)
   end
 
   it "is the same for the same seed, and comes and goes when told to" do
-    expect(shown("front_left.sensor.open", "front_left.live_spin", seed: 9)).to eq(shown("front_left.sensor.open", "front_left.live_spin", seed: 9))
-    vehicle = described_class.new(system, truth: "front_left.body_connector.signal.high_resistance", random: Random.new(1), severity: 1e7, duty: 0.3)
+    expect(shown("front_left.sensor.open", "front_left.live_spin", seed: 9)).to eq(
+      shown("front_left.sensor.open", "front_left.live_spin", seed: 9)
+    )
+    vehicle =
+      described_class.new(
+        system,
+        truth: "front_left.body_connector.signal.high_resistance",
+        random: Random.new(1),
+        severity: 1e7,
+        presence: 0.3
+      )
     readings = Array.new(60) { vehicle.perform(*system.test("front_left.resistance.module_plug")).value > 1e6 }
     expect(readings.count(true)).to be_between(8, 30)
   end
@@ -87,7 +109,9 @@ end
 RSpec.describe Gadwall::Quantity::Meter do
   it "shows what its display can, and gives up at its limit" do
     ohm = catalogue.meter("ohm")
-    expect([0.04, 0.26, 1234.4, 61e6].map { |value| ohm.shown(value).round(6) }).to eq([0.0, 0.3, 1234.0, Float::INFINITY])
+    expect([0.04, 0.26, 1234.4, 61e6].map { |value| ohm.shown(value).round(6) }).to eq(
+      [0.0, 0.3, 1234.0, Float::INFINITY]
+    )
     expect(catalogue.meter("V").shown(12.596)).to be_within(1e-9).of(12.6)
     expect(ohm.sigma(1000)).to be_within(1e-9).of(ohm.error_band(1000) / 2)
   end

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# What the diagnosis is told (a network factorised once, faults as changes) against the plain solver and against ngspice,
-# for every template in every state that its tests, monitors and rules use, sound and with every kind of fault.
+# What the diagnosis is told (a network factorised once, faults as changes) against the plain solver and against
+# ngspice, for every template in every state that its tests, monitors and rules use, sound and with every kind of fault.
 RSpec.describe Gadwall::Circuits::Reader do
   # The reading by the solver alone.
   def long_way(line, test, condition, ampere)
@@ -14,12 +14,16 @@ RSpec.describe Gadwall::Circuits::Reader do
   # The readings by ngspice alone. questions: Array of [test, condition, ampere].
   def by_spice(line, questions)
     asked = questions.map { |test, condition, ampere| asked(line, test, condition, ampere) }
-    nets = asked.zip(questions).map { |(net, a, b), (test, *)| test.kind == "ohms" ? fed_by_an_ohmmeter(net, a, b) : net }
-    Spice.all_node_voltages(nets).each_with_index.map do |volts, i|
-      net, a, b = asked[i]
-      all = volts.merge("ground" => 0.0)
-      reading(questions[i].first, net, a, b, all.fetch(a) - all.fetch(b))
-    end
+    nets =
+      asked.zip(questions).map { |(net, a, b), (test, *)| test.kind == "ohms" ? fed_by_an_ohmmeter(net, a, b) : net }
+    Spice
+      .all_node_voltages(nets)
+      .each_with_index
+      .map do |volts, i|
+        net, a, b = asked[i]
+        all = volts.merge("ground" => 0.0)
+        reading(questions[i].first, net, a, b, all.fetch(a) - all.fetch(b))
+      end
   end
 
   # The faulty network with the meter at its probes; and the two nodes.
@@ -32,14 +36,26 @@ RSpec.describe Gadwall::Circuits::Reader do
 
   def reading(test, net, a, b, volts)
     case test.kind
-    when "ohms" then volts / 1e-3
-    when "amperes" then volts / net.elements.find { |element| [element.a, element.b] == [a, b] && element.respond_to?(:ohm) }.ohm
-    else volts
+    when "ohms"
+      volts / 1e-3
+    when "amperes"
+      volts / net.elements.find { |element| [element.a, element.b] == [a, b] && element.respond_to?(:ohm) }.ohm
+    else
+      volts
     end
   end
 
   def fed_by_an_ohmmeter(net, a, b)
-    dead = Gadwall::Circuits::Network.new(net.elements.map { |element| element.respond_to?(:volt) ? Gadwall::Circuits::Network::Resistor.new(id: element.id, a: element.a, b: element.b, ohm: element.ohm) : element })
+    dead =
+      Gadwall::Circuits::Network.new(
+        net.elements.map do |element|
+          if element.respond_to?(:volt)
+            Gadwall::Circuits::Network::Resistor.new(id: element.id, a: element.a, b: element.b, ohm: element.ohm)
+          else
+            element
+          end
+        end
+      )
     dead.current_source("meter", b, a, 1e-3)
     dead
   end
@@ -54,18 +70,43 @@ RSpec.describe Gadwall::Circuits::Reader do
   end
 
   def conditions(model)
-    model.faults.group_by(&:effect).flat_map do |_, faults|
-      fault = faults.last
-      [fault.severities.first, fault.severities.last].map { |severity, _| Gadwall::Circuits::Effect.condition(model.line, fault, severity) }
-    end.uniq(&:object_id)
+    model
+      .faults
+      .group_by(&:effect)
+      .flat_map do |_, faults|
+        fault = faults.last
+        [fault.severities.first, fault.severities.last].map do |severity, _|
+          Gadwall::Circuits::Effect.condition(model.harness, fault, severity)
+        end
+      end
+      .uniq(&:object_id)
   end
 
   # Every measurement that a template's number tests, monitors and rules ask for: [kind, state, probes], each once.
   def measurements(model)
     asked = model.tests.values.select(&:numeric?).map { |test| [test.kind, test.state, test.probes] }
-    ruled = model.tests.values.select { |test| test.kind == "watch" }.flat_map { |test| test.record["rules"].filter_map { |rule| measured(rule, test.state) } }
-    monitored = model.line.template["monitors"].reject { |rule| rule["each"] }.filter_map { |rule| measured(rule.merge("volts" => rule["probes"]).compact, Gadwall::Circuits::Line::State.of) }
-    (asked + ruled + monitored).uniq.map { |kind, state, probes| Gadwall::Testing::Test.new(id: "#{kind} #{state.to_a} #{probes}", kind: kind, state: state, probes: probes, record: {}) }
+    ruled =
+      model
+        .tests
+        .values
+        .select { |test| test.kind == "watch" }
+        .flat_map { |test| test.record["rules"].filter_map { |rule| measured(rule, test.state) } }
+    monitored =
+      model.harness.template["monitors"]
+        .reject { |rule| rule["each"] }
+        .filter_map do |rule|
+          measured(rule.merge("volts" => rule["probes"]).compact, Gadwall::Circuits::Harness::State.of)
+        end
+    (asked + ruled + monitored).uniq.map do |kind, state, probes|
+      Gadwall::Testing::Test.new(
+        id: "#{kind} #{state.to_a} #{probes}",
+        kind: kind,
+        state: state,
+        probes: probes,
+        record: {
+        }
+      )
+    end
   end
 
   def measured(rule, state)
@@ -75,16 +116,19 @@ RSpec.describe Gadwall::Circuits::Reader do
 
   # A few of them for each state.
   def some_in_every_state(model)
-    measurements(model).group_by { |test| [test.kind, test.state] }.values.flat_map { |tests| [tests.first, tests.last].uniq }
+    measurements(model)
+      .group_by { |test| [test.kind, test.state] }
+      .values
+      .flat_map { |tests| [tests.first, tests.last].uniq }
   end
 
   catalogue = Gadwall::Knowledge.catalogue
   catalogue.circuits.each_key do |id|
     next if catalogue.circuits[id]["elements"].empty?
 
-    describe "#{id.tr('_', ' ')} line" do
-      let(:line) { Gadwall::Circuits::Line.new(catalogue.circuits[id], {}, catalogue) }
-      let(:model) { Gadwall::Testing::LineModel.new(line, catalogue) }
+    describe "#{id.tr("_", " ")} line" do
+      let(:line) { Gadwall::Circuits::Harness.new(catalogue.circuits[id], {}, catalogue) }
+      let(:model) { Gadwall::Testing::CircuitModel.new(line, catalogue) }
       let(:levels) { line.sink ? line.sink_levels : [0.0] }
 
       it "reads what the plain solver reads, in every state, with every kind of fault" do
@@ -92,26 +136,43 @@ RSpec.describe Gadwall::Circuits::Reader do
           reader = described_class.new(line, test.state)
           [Gadwall::Circuits::Condition::SOUND, *conditions(model)].each do |condition|
             ampere = test.state.key == "on" ? levels.last : 0.0
-            expect_same(test, reader.read(test.kind, test.probes, condition, ampere: ampere), long_way(line, test, condition, ampere))
+            expect_same(
+              test,
+              reader.read(test.kind, test.probes, condition, ampere: ampere),
+              long_way(line, test, condition, ampere)
+            )
           end
         end
       end
 
       # Outside check: ngspice (Debian package) on every circuit state used, sound, broken and bridged.
-      it "agrees with ngspice to 1e-6 in every state", outside: true do
+      it "agrees with ngspice to 1e-6 in every state", :outside do
         some = [Gadwall::Circuits::Condition::SOUND, conditions(model)[1], conditions(model).last].compact
-        questions = some_in_every_state(model).product(some).map { |test, condition| [test, condition, test.state.key == "on" ? levels.last : 0.0] }
-        questions.zip(by_spice(line, questions)).each do |(test, condition, ampere), theirs|
-          expect_same(test, described_class.new(line, test.state).read(test.kind, test.probes, condition, ampere: ampere), theirs)
-        end
+        questions =
+          some_in_every_state(model)
+            .product(some)
+            .map { |test, condition| [test, condition, test.state.key == "on" ? levels.last : 0.0] }
+        questions
+          .zip(by_spice(line, questions))
+          .each do |(test, condition, ampere), theirs|
+            expect_same(
+              test,
+              described_class.new(line, test.state).read(test.kind, test.probes, condition, ampere: ampere),
+              theirs
+            )
+          end
       end
     end
   end
 
   it "joins two faults of one line" do
-    line = system_with("passive").circuits.first.line
-    both = Gadwall::Circuits::Condition.new(series: { "signal@body_connector" => 1000.0 }) + Gadwall::Circuits::Condition.new(series: { "coil" => 500.0 })
-    state = Gadwall::Circuits::Line::State.of(apart: ["module_plug"])
-    expect(described_class.new(line, state).read("ohms", ["signal@module_plug.tail", "return@module_plug.tail"], both)).to be_within(1).of(1100 + 1500)
+    line = system_with("passive").circuits.first.harness
+    both =
+      Gadwall::Circuits::Condition.new(series: { "signal@body_connector" => 1000.0 }) +
+        Gadwall::Circuits::Condition.new(series: { "coil" => 500.0 })
+    state = Gadwall::Circuits::Harness::State.of(disconnected: ["module_plug"])
+    expect(
+      described_class.new(line, state).read("ohms", %w[signal@module_plug.far return@module_plug.far], both)
+    ).to be_within(1).of(1100 + 1500)
   end
 end

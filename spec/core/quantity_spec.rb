@@ -2,25 +2,57 @@
 
 RSpec.describe Gadwall::Quantity::ReadingText do
   {
-    ["0.6", "ohm"] => 0.6, ["0,6", "ohm"] => 0.6, ["3.3M", "ohm"] => 3.3e6, ["110k", "ohm"] => 110e3, ["110 kohm", "ohm"] => 110e3, ["1k1", "ohm"] => 1100.0,
-    ["4R7", "ohm"] => 4.7, ["47R", "ohm"] => 47.0, ["0.5 Ω", "ohm"] => 0.5, ["5mohm", "ohm"] => 0.005, [".5", "ohm"] => 0.5, ["2e3", "ohm"] => 2000.0,
-    ["12.4V", "V"] => 12.4, ["12.4", "V"] => 12.4, ["850m", "V"] => 0.85, ["850 mV", "V"] => 0.85, ["-0.3", "V"] => -0.3, ["+5", "V"] => 5.0,
-    ["7m", "A"] => 0.007, ["14 mA", "A"] => 0.014, ["0.014", "A"] => 0.014
+    %w[0.6 ohm] => 0.6,
+    %w[0,6 ohm] => 0.6,
+    %w[3.3M ohm] => 3.3e6,
+    %w[110k ohm] => 110e3,
+    ["110 kohm", "ohm"] => 110e3,
+    %w[1k1 ohm] => 1100.0,
+    %w[4R7 ohm] => 4.7,
+    %w[47R ohm] => 47.0,
+    ["0.5 Ω", "ohm"] => 0.5,
+    %w[5mohm ohm] => 0.005,
+    %w[.5 ohm] => 0.5,
+    %w[2e3 ohm] => 2000.0,
+    %w[12.4V V] => 12.4,
+    %w[12.4 V] => 12.4,
+    %w[850m V] => 0.85,
+    ["850 mV", "V"] => 0.85,
+    %w[-0.3 V] => -0.3,
+    %w[+5 V] => 5.0,
+    %w[7m A] => 0.007,
+    ["14 mA", "A"] => 0.014,
+    %w[0.014 A] => 0.014
   }.each do |(text, unit), value|
     it "reads #{text.inspect} as #{value} #{unit}" do
       expect(described_class.parse(text, unit: unit).value).to be_within(value.abs * 1e-12).of(value)
     end
   end
 
-  %w[OL ol O.L. over\ limit open inf ∞ ----].each do |text|
+  ["OL", "ol", "O.L.", "over limit", "open", "inf", "∞", "----"].each do |text|
     it "reads #{text} as over limit" do
       expect(described_class.parse(text, unit: "ohm")).to be_over_limit
     end
   end
 
-  [["", "nothing"], ["abc", "'abc'"], ["12V", "'12V'"], ["1.2.3", "'1.2.3'"], ["1,234.5", "'1,234.5'"], ["-4", "'-4'"], ["3.3m", "M for mega"], ["1e40", "between"], ["9" * 50, "number"], ["NaN", "'NaN'"], ["12 34", "'12 34'"]].each do |text, hint|
+  [
+    ["", "nothing"],
+    %w[abc 'abc'],
+    %w[12V '12V'],
+    %w[1.2.3 '1.2.3'],
+    %w[1,234.5 '1,234.5'],
+    %w[-4 '-4'],
+    ["3.3m", "M for mega"],
+    %w[1e40 between],
+    ["9" * 50, "number"],
+    %w[NaN 'NaN'],
+    ["12 34", "'12 34'"]
+  ].each do |text, hint|
     it "refuses #{text.inspect[0, 20]} for ohms, naming the field and a way out" do
-      expect { described_class.parse(text, unit: "ohm", field: "resistance") }.to raise_error(Gadwall::InputError, /resistance: .*#{Regexp.escape(hint)}/m)
+      expect { described_class.parse(text, unit: "ohm", field: "resistance") }.to raise_error(
+        Gadwall::InputError,
+        /resistance: .*#{Regexp.escape(hint)}/m
+      )
     end
   end
 
@@ -29,9 +61,13 @@ RSpec.describe Gadwall::Quantity::ReadingText do
   end
 
   it "says back what it understood, with three digits and a prefix" do
-    { 1100.0 => "1.1 kohm", 0.6 => "0.6 ohm", 3.3e6 => "3.3 Mohm", 999_600.0 => "1 Mohm", 0.0 => "0 ohm" }.each do |value, text|
-      expect(Gadwall::Quantity::Reading.new(value: value, unit: "ohm").to_s).to eq(text)
-    end
+    {
+      1100.0 => "1.1 kohm",
+      0.6 => "0.6 ohm",
+      3.3e6 => "3.3 Mohm",
+      999_600.0 => "1 Mohm",
+      0.0 => "0 ohm"
+    }.each { |value, text| expect(Gadwall::Quantity::Reading.new(value: value, unit: "ohm").to_s).to eq(text) }
     expect(Gadwall::Quantity::Reading.new(value: 0.014, unit: "A").to_s).to eq("14 mA")
   end
 
@@ -39,7 +75,9 @@ RSpec.describe Gadwall::Quantity::ReadingText do
     random = Random.new(4)
     200.times do
       reading = Gadwall::Quantity::Reading.new(value: 10**random.rand(-1.0..7.5), unit: "ohm")
-      expect(described_class.parse(reading.to_s, unit: "ohm").value).to be_within(reading.value * 6e-3).of(reading.value)
+      expect(described_class.parse(reading.to_s, unit: "ohm").value).to be_within(reading.value * 6e-3).of(
+        reading.value
+      )
     end
   end
 
@@ -49,7 +87,9 @@ RSpec.describe Gadwall::Quantity::ReadingText do
     5000.times do
       text = Array.new(random.rand(0..8)) { letters.sample(random: random) }.join
       begin
-        expect(described_class.parse(text, unit: %w[ohm V A].sample(random: random))).to be_a(Gadwall::Quantity::Reading)
+        expect(described_class.parse(text, unit: %w[ohm V A].sample(random: random))).to be_a(
+          Gadwall::Quantity::Reading
+        )
       rescue Gadwall::InputError => error
         expect(error.message).to include("expected")
       end

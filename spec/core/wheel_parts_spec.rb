@@ -96,12 +96,20 @@ end
 RSpec.describe Gadwall::Signals::ToothFinder do
   def finder(values, sensor: nil)
     channel = Gadwall::Signals::Capture::Channel.new(name: "CH1", unit: "V", values: values)
-    described_class.new(Gadwall::Signals::Capture.new((0...values.size).map { |i| i / 10_000.0 }, [channel]), channel, count: 48, sensor: sensor)
+    described_class.new(
+      Gadwall::Signals::Capture.new((0...values.size).map { |i| i / 10_000.0 }, [channel]),
+      channel,
+      count: 48,
+      sensor: sensor
+    )
   end
 
   it "tells a coil from two levels by the shape alone" do
     ring = ToneRing.new(48)
-    { "passive" => ring.passive(->(_) { 1.5 }, 2.0, 10_000, noise: 0.01), "active" => ring.active(->(_) { 1.5 }, 2.0, 10_000, noise: 0.02) }.each do |kind, (_, values)|
+    {
+      "passive" => ring.passive(->(_) { 1.5 }, 2.0, 10_000, noise: 0.01),
+      "active" => ring.active(->(_) { 1.5 }, 2.0, 10_000, noise: 0.02)
+    }.each do |kind, (_, values)|
       expect(finder(values).sensor).to eq(kind)
       expect(finder(values).passages.size).to be_within(2).of(144)
     end
@@ -120,8 +128,20 @@ RSpec.describe Gadwall::Signals::LiveSwitch do
   def judged(rows: 300, rest_bar: 0.0)
     pressure = Array.new(rows) { |i| yield(i).first }
     switch = Array.new(rows) { |i| yield(i).last }
-    text = "time,brake switch,brake pressure\n#{pressure.zip(switch).each_with_index.map { |(bar, on), i| "#{i / 10.0},#{on ? 'on' : 'off'},#{bar}" }.join("\n")}\n"
-    described_class.new(Gadwall::Signals::LiveLog.read(StringIO.new(text)), Gadwall::Knowledge.catalogue.signal, rest_bar: rest_bar)
+    text =
+      "time,brake switch,brake " \
+        "pressure\n#{
+          pressure
+            .zip(switch)
+            .each_with_index
+            .map { |(bar, on), i| "#{i / 10.0},#{on ? "on" : "off"},#{bar}" }
+            .join("\n")
+        }\n"
+    described_class.new(
+      Gadwall::Signals::LiveLog.read(StringIO.new(text)),
+      Gadwall::Knowledge.catalogue.signal,
+      rest_bar: rest_bar
+    )
   end
 
   def kinds(found)
@@ -134,12 +154,20 @@ RSpec.describe Gadwall::Signals::LiveSwitch do
   end
 
   it "counts how often it lets go, and where nobody braked says nothing of it" do
-    expect(kinds(judged { |i| [i.between?(150, 220) ? 25 : 0, i.between?(150, 220) && !i.between?(170, 172) && !i.between?(190, 195)] })).to eq([["switch_drops_out", 2]])
+    expect(
+      kinds(
+        judged do |i|
+          [i.between?(150, 220) ? 25 : 0, i.between?(150, 220) && !i.between?(170, 172) && !i.between?(190, 195)]
+        end
+      )
+    ).to eq([["switch_drops_out", 2]])
     expect(judged { |_| [0, false] }.judged).to eq(["released"])
   end
 
   it "tells never on from letting go, and never off from a foot that rests on the pedal" do
-    expect(kinds(judged { |i| [i.between?(150, 200) || i.between?(230, 260) ? 25 : 0, false] })).to eq([["switch_stays_off", 2]])
+    expect(kinds(judged { |i| [i.between?(150, 200) || i.between?(230, 260) ? 25 : 0, false] })).to eq(
+      [["switch_stays_off", 2]]
+    )
     expect(kinds(judged { |i| [i.between?(150, 200) ? 25 : 0, true] })).to eq([["switch_stays_on"]])
     expect(kinds(judged { |i| [i.between?(150, 200) ? 25 : 0, i > 60] })).to eq([])
   end

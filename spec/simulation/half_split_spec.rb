@@ -1,31 +1,38 @@
 # frozen_string_literal: true
 
-RSpec.describe Gadwall::Diagnosis::NextTests, simulation: true do
+RSpec.describe Gadwall::Diagnosis::NextTests, :simulation do
   # HS-01: handbook: half-split troubleshooting, from memory. Eight sections of equal cost and one open: three tests.
   it "HS-01 halves a run of eight sections" do
-    joints = (0..8).map { |i| { "id" => "j#{i}", "minutes" => 1, "pins" => { "signal" => "1", "return" => "2" } } }
+    connectors = (0..8).map { |i| { "id" => "j#{i}", "minutes" => 1, "pins" => { "signal" => "1", "return" => "2" } } }
     sections = Array.new(8) { { "length_m" => 0.5, "cross_section_mm2" => 0.5 } }
-    system = system_with("passive", circuits: { "front_left" => { "joints" => joints, "sections" => sections } })
-    counts = (0..7).map do |k|
-      entries = [scan("C0031-13"), { "kind" => "symptoms", "ids" => ["at_key_on"] }]
-      ids = %w[resistance bias].product((1..7).to_a).map { |name, j| "front_left.#{name}.j#{j}" }
-      count = 0
-      until within_one_section?(assess(system, *entries)) || count == 8
-        option = assess(system, *entries).next_tests.find { |each| ids.include?(each.id) }
-        entries << simulated(system, "front_left.wire_signal.j#{k}_to_j#{k + 1}.open", option)
-        count += 1
+    system = system_with("passive", circuits: { "front_left" => { "joints" => connectors, "sections" => sections } })
+    counts =
+      (0..7).map do |k|
+        entries = [scan("C0031-13"), { "kind" => "symptoms", "ids" => ["at_key_on"] }]
+        ids = %w[resistance bias].product((1..7).to_a).map { |name, j| "front_left.#{name}.j#{j}" }
+        count = 0
+        until within_one_section?(assess(system, *entries)) || count == 8
+          option = assess(system, *entries).next_tests.find { |each| ids.include?(each.id) }
+          entries << simulated(system, "front_left.wire_signal.j#{k}_to_j#{k + 1}.open", option)
+          count += 1
+        end
+        count
       end
-      count
-    end
     expect(counts.sum / 8.0).to be <= Math.log2(8) + 1
   end
 
   # HS-03: handbook: Huffman coding, from memory: an easy plug near the middle beats the exact middle under a carpet.
-  it "HS-03 goes to an easy joint near the middle rather than to the middle under the carpet" do
-    joints = (0..8).map { |i| { "id" => "j#{i}", "minutes" => i == 4 ? 45 : 1, "pins" => { "signal" => "1", "return" => "2" } } }
+  it "HS-03 goes to an easy connector near the middle rather than to the middle under the carpet" do
+    connectors =
+      (0..8).map do |i|
+        { "id" => "j#{i}", "minutes" => i == 4 ? 45 : 1, "pins" => { "signal" => "1", "return" => "2" } }
+      end
     sections = Array.new(8) { { "length_m" => 0.5, "cross_section_mm2" => 0.5 } }
-    system = system_with("passive", circuits: { "front_left" => { "joints" => joints, "sections" => sections } })
-    first = assess(system, scan("C0031-13"), { "kind" => "symptoms", "ids" => ["at_key_on"] }).next_tests.find { |each| each.id.match?(/front_left\.(resistance|bias)\.j[1-7]/) }
+    system = system_with("passive", circuits: { "front_left" => { "joints" => connectors, "sections" => sections } })
+    first =
+      assess(system, scan("C0031-13"), { "kind" => "symptoms", "ids" => ["at_key_on"] }).next_tests.find do |each|
+        each.id.match?(/front_left\.(resistance|bias)\.j[1-7]/)
+      end
     expect(first.id).to match(/j[2356]\z/)
   end
 

@@ -1,8 +1,9 @@
 # frozen_string_literal: true
 
-# Hidden faults of every family on five invented vehicles, always doing the recommended test, 3 percent noise, 2 percent of
-# the measurements botched. The whole study, with other strategies beside it, is bin/study; its tables are in docs/engine.md.
-RSpec.describe Gadwall::Bench::Study, simulation: true do
+# Hidden faults of every family on five invented vehicles, always doing the recommended test, 3 percent noise, 2 percent
+# of the measurements gross_error. The whole study, with other strategies beside it, is bin/study; its tables are in
+# docs/engine.md.
+RSpec.describe Gadwall::Bench::Study, :simulation do
   study = nil
   before(:context) { study = described_class.new(CoreHelp::MODELS) }
 
@@ -11,19 +12,29 @@ RSpec.describe Gadwall::Bench::Study, simulation: true do
   end
 
   it "covers every kind of circuit with at least sixty faults" do
-    kinds = study.systems.values.flat_map { |system| system.circuits.map { |circuit| circuit.line.id } }.uniq
+    kinds = study.systems.values.flat_map { |system| system.circuits.map { |circuit| circuit.harness.id } }.uniq
     expect(kinds).to match_array(catalogue.circuits.keys)
     expect(study.singles.size).to be >= 60
-    expect(study.singles.map { |name, ids| study.systems[name].fault(ids.first).first.line.id }.uniq).to match_array(kinds)
+    expect(study.singles.map { |name, ids| study.systems[name].fault(ids.first).first.harness.id }.uniq).to match_array(
+      kinds
+    )
   end
 
-  it "finds the right repair for 95 in 100 single faults and 90 in 100 pairs, condemns no sound module, and means its probabilities" do
+  it "finds the right repair for 95 in 100 single faults and 90 in 100 pairs, condemns no sound module, and means " \
+       "its probabilities" do
     singles = study.singles.each_with_index.map { |(name, truths), i| study.run(name, truths, 7000 + i) }
-    pairs = study.pairs(40, Random.new(11)).each_with_index.map { |(name, truths), i| study.run(name, truths, 9000 + i) }
+    pairs =
+      study.pairs(40, Random.new(11)).each_with_index.map { |(name, truths), i| study.run(name, truths, 9000 + i) }
     table = Gadwall::Bench::StudyTable
-    say("#{singles.size} single faults: #{(table.right(singles) * 100).round(1)} % right; #{pairs.size} pairs: #{(table.right(pairs) * 100).round(1)} % right")
+    say(
+      "#{singles.size} single faults: " \
+        "#{(table.right(singles) * 100).round(1)} % right; " \
+        "#{pairs.size} pairs: #{(table.right(pairs) * 100).round(1)} % right"
+    )
     bands = table.reliability(singles + pairs)
-    bands.each { |from, to, count, mean, right| say("leader at #{from} to #{[to, 1.0].min}: #{count} times, mean #{mean.round(3)}, right #{right.round(3)}") }
+    bands.each do |from, to, count, mean, right|
+      say("leader at #{from} to #{[to, 1.0].min}: #{count} times, mean #{mean.round(3)}, right #{right.round(3)}")
+    end
     expect(table.right(singles)).to be >= 0.95
     expect(table.right(pairs)).to be >= 0.9
     expect((singles + pairs).count(&:condemned)).to eq(0)
@@ -33,8 +44,18 @@ RSpec.describe Gadwall::Bench::Study, simulation: true do
 
   it "beats the textbook's order and the cheapest test first, in what it finds and in minutes" do
     some = study.singles.each_slice(12).map(&:first)
-    by_strategy = %w[advised textbook cheapest].to_h { |strategy| [strategy, some.each_with_index.map { |(name, truths), i| study.run(name, truths, 500 + i, strategy: strategy) }] }
-    by_strategy.each { |strategy, rows| say("#{strategy}: #{rows.count(&:right)} of #{rows.size} right, #{rows.sum(&:minutes) / rows.size} min on average") }
+    by_strategy =
+      %w[advised textbook cheapest].to_h do |strategy|
+        [
+          strategy,
+          some.each_with_index.map { |(name, truths), i| study.run(name, truths, 500 + i, strategy: strategy) }
+        ]
+      end
+    by_strategy.each do |strategy, rows|
+      say(
+        "#{strategy}: #{rows.count(&:right)} of #{rows.size} right, #{rows.sum(&:minutes) / rows.size} min on average"
+      )
+    end
     others = by_strategy.values.drop(1)
     expect(others).to all(satisfy { |rows| rows.count(&:right) < by_strategy["advised"].count(&:right) })
     expect(others).to all(satisfy { |rows| rows.sum(&:minutes) > by_strategy["advised"].sum(&:minutes) })

@@ -8,7 +8,17 @@ RSpec.describe Store do
   let(:database) { described_class.open(nil) }
   let(:jobs) { Store::JobStore.new(database) }
   let(:entries) { Store::EntryStore.new(database) }
-  let(:job) { jobs.create(vehicle: { "name" => "van" }, customer: "A. Reed", complaint: "lamp", at: "2026-11-24T08:00:00Z", token: "t") }
+  let(:job) do
+    jobs.create(
+      vehicle: {
+        "name" => "van"
+      },
+      customer: "A. Reed",
+      complaint: "lamp",
+      at: "2026-11-24T08:00:00Z",
+      token: "t"
+    )
+  end
 
   def append(entry = { "kind" => "note" }, **more)
     entries.append(job, entry, at: "2026-11-24T08:01:00Z", **more)
@@ -31,14 +41,18 @@ RSpec.describe Store do
   it "keeps entries in order, as they were" do
     append({ "kind" => "reading", "test" => "x", "reading" => "OL" }, by: "K. Tern")
     append({ "kind" => "withdraw", "entry" => 1, "reason" => "wrong pin" })
-    expect(entries.for_job(job).map { |entry| entry.values_at("seq", "kind", "reading", "reason", "by") }).to eq([[1, "reading", "OL", nil, "K. Tern"], [2, "withdraw", nil, "wrong pin", ""]])
+    expect(entries.for_job(job).map { |entry| entry.values_at("seq", "kind", "reading", "reason", "by") }).to eq(
+      [[1, "reading", "OL", nil, "K. Tern"], [2, "withdraw", nil, "wrong pin", ""]]
+    )
     expect(entries.by_job.fetch(job.id).size).to eq(2)
   end
 
   it "tells a writer who has not seen the last entry" do
     append
     append(seen: 1)
-    expect { append(seen: 1) }.to raise_error(Store::Conflict) { |error| expect(error.entries.map { |entry| entry["seq"] }).to eq([2]) }
+    expect { append(seen: 1) }.to raise_error(Store::Conflict) { |error|
+      expect(error.entries.map { |entry| entry["seq"] }).to eq([2])
+    }
     expect(entries.for_job(job).size).to eq(2)
   end
 
@@ -49,8 +63,22 @@ RSpec.describe Store do
   end
 
   {
-    "a kind that is not known" => { kind: "guess" }, "a payload that is no JSON" => { payload: "{" }, "a place before the first" => { seq: 0 },
-    "a withdrawal without a reason" => { kind: "withdraw", payload: '{"entry":1,"reason":" "}' }, "a job that does not exist" => { job_id: 77 }
+    "a kind that is not known" => {
+      kind: "guess"
+    },
+    "a payload that is no JSON" => {
+      payload: "{"
+    },
+    "a place before the first" => {
+      seq: 0
+    },
+    "a withdrawal without a reason" => {
+      kind: "withdraw",
+      payload: '{"entry":1,"reason":" "}'
+    },
+    "a job that does not exist" => {
+      job_id: 77
+    }
   }.each do |name, wrong|
     it "refuses #{name} in the database itself" do
       row = { job_id: job.id, seq: 9, kind: "note", payload: "{}", at: "x", by: "" }
@@ -71,8 +99,12 @@ RSpec.describe Store do
       expect(first.fetch("PRAGMA foreign_keys").single_value).to eq(1)
       shared = Store::JobStore.new(first).create(vehicle: {}, customer: "a", complaint: "b", at: "x")
       store = Store::EntryStore.new(first)
-      same = Array.new(20) { Thread.new { store.append(shared, { "kind" => "note" }, at: "x", token: "same") } }.map(&:value)
-      own = Array.new(20) { |i| Thread.new { store.append(shared, { "kind" => "note" }, at: "x", token: "own#{i}") } }.map(&:value)
+      same =
+        Array.new(20) { Thread.new { store.append(shared, { "kind" => "note" }, at: "x", token: "same") } }.map(&:value)
+      own =
+        Array
+          .new(20) { |i| Thread.new { store.append(shared, { "kind" => "note" }, at: "x", token: "own#{i}") } }
+          .map(&:value)
       expect(same.tally).to eq(written: 1, repeated: 19)
       expect(own.tally).to eq(written: 20)
       expect(store.for_job(shared).map { |entry| entry["seq"] }).to eq((1..21).to_a)

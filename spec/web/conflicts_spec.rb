@@ -3,12 +3,22 @@
 require "web_helper"
 
 # Two browsers, repeated posts and closed doors, beyond the trace screen.
-RSpec.describe "Writing to the same job", web: true do
-  let(:number) { job(codes: "C0031-13 current").tap { |n| [%w[resistance.sensor_plug OL], %w[bias.sensor_plug 5.0]].each { |test, value| read(n, "front_left.#{test}", value) } } }
+RSpec.describe "Writing to the same job", :web do
+  let(:number) do
+    job(codes: "C0031-13 current").tap do |n|
+      [%w[resistance.sensor_plug OL], %w[bias.sensor_plug 5.0]].each do |test, value|
+        read(n, "front_left.#{test}", value)
+      end
+    end
+  end
 
   def later(page, action)
     fields = guards(page, action)
-    desk.entries.append(desk.jobs.find(number), { "kind" => "note", "words" => "from elsewhere" }, at: "2026-11-24T10:00:00Z")
+    desk.entries.append(
+      desk.jobs.find(number),
+      { "kind" => "note", "words" => "from elsewhere" },
+      at: "2026-11-24T10:00:00Z"
+    )
     fields
   end
 
@@ -24,7 +34,7 @@ RSpec.describe "Writing to the same job", web: true do
     page = "/jobs/#{number}/decide"
     post page, later(page, page).merge("option" => "new_sensor", "signed_by" => "A. Reed", "words" => "go on")
     expect(last_response.status).to eq(409)
-    document = Nokogiri::HTML5(last_response.body)
+    document = Nokogiri.HTML5(last_response.body)
     expect(document.at_css("[name=words]")["value"]).to eq("go on")
     submit(page, page, option: "new_sensor", signed_by: "A. Reed")
     expect(entries(number).count { |entry| entry["kind"] == "decision" }).to eq(1)
@@ -38,7 +48,7 @@ RSpec.describe "Writing to the same job", web: true do
     expect([last_response.status, text]).to match([422, /chosen already/])
   end
 
-  it "signs a step once when the form comes twice" do
+  it "observables a step once when the form comes twice" do
     submit("/jobs/#{number}/decide", "/jobs/#{number}/decide", option: "new_sensor", signed_by: "A. Reed")
     fields = guards("/jobs/#{number}/repair", "/jobs/#{number}/repair/save_scan").merge("state" => "done")
     2.times { post "/jobs/#{number}/repair/save_scan", fields }

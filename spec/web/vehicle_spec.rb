@@ -3,15 +3,18 @@
 require "web_helper"
 
 # The vehicle sheet: built from answers, refined by circuit, kept, copied and shared.
-RSpec.describe "The vehicle sheet", web: true do
+RSpec.describe "The vehicle sheet", :web do
   let(:number) { job(codes: "C0031-13 current") }
   let(:page) { "/jobs/#{number}/vehicle" }
 
   # The circuit form of the page as a browser would send it.
   def circuit_fields(circuit)
     get "#{page}?circuit=#{circuit}"
-    form = Nokogiri::HTML5(last_response.body).at_css("form.circuit-form")
-    form.css("input[name], select[name]").reject { |input| input["type"] == "checkbox" && !input["checked"] }.to_h { |input| [input["name"], input["value"]] }
+    form = Nokogiri.HTML5(last_response.body).at_css("form.circuit-form")
+    form
+      .css("input[name], select[name]")
+      .reject { |input| input["type"] == "checkbox" && !input["checked"] }
+      .to_h { |input| [input["name"], input["value"]] }
   end
 
   def post_circuit(circuit, **changes)
@@ -23,7 +26,15 @@ RSpec.describe "The vehicle sheet", web: true do
   end
 
   it "builds the circuits that the answers ask for, and keeps what was seen" do
-    submit(page, page, park_brake: "caliper_motor", stability: "yes", towing: "trailer_brake_module", front: "passive", rear: "direction")
+    submit(
+      page,
+      page,
+      park_brake: "caliper_motor",
+      stability: "yes",
+      towing: "trailer_brake_module",
+      front: "passive",
+      rear: "direction"
+    )
     expect(last_response.status).to eq(303)
     ids = desk.file(number).log.system.circuits.map(&:id)
     expect(ids).to include("park_brake_left", "yaw_sensor", "trailer_brake")
@@ -33,55 +44,101 @@ RSpec.describe "The vehicle sheet", web: true do
 
   it "refuses an answer that no vehicle has, and keeps the sheet" do
     submit(page, page, booster: "rubber")
-    expect([last_response.status, text]).to match([422, /vehicle\.booster: 'rubber' cannot be used; expected one of vacuum/])
+    expect([last_response.status, text]).to match(
+      [422, /vehicle\.booster: 'rubber' cannot be used; expected one of vacuum/]
+    )
     expect(desk.jobs.find(number).vehicle["booster"]).to eq("vacuum")
   end
 
-  it "adds, moves and takes out joints, and keeps pins, colours, lengths and figures" do
+  it "adds, moves and takes out connectors, and keeps pins, colours, lengths and figures" do
     post_circuit("front_left", op: "add:1")
-    expect(Nokogiri::HTML5(last_response.body).css(".joint-row").size).to eq(4)
+    expect(Nokogiri.HTML5(last_response.body).css(".connector-row").size).to eq(4)
     fields = circuit_fields("front_left")
-    post "#{page}/circuits/front_left", fields.merge("joints[1][name]" => "door hinge connector", "joints[1][pins][signal]" => "B7", "sections[0][length_m]" => "2,4", "wires[signal][colour]" => "green", "values[coil_ohm][value]" => "1450", "values[coil_ohm][tolerance]" => "0.03")
+    post "#{page}/circuits/front_left",
+         fields.merge(
+           "connectors[1][name]" => "door hinge connector",
+           "connectors[1][pins][signal]" => "B7",
+           "sections[0][length_m]" => "2,4",
+           "wires[signal][colour]" => "green",
+           "values[coil_ohm][value]" => "1450",
+           "values[coil_ohm][tolerance]" => "0.03"
+         )
     expect(last_response.status).to eq(303)
     line = circuit("front_left").line
-    expect(line.joints.map { |joint| [joint.id, joint.name] }).to include(["body_connector", "door hinge connector"])
-    expect([line.joints[1].pins["signal"], line.sections[0].length_m, line.wire("signal").colour, line.values["coil_ohm"], line.tolerance("coil_ohm")]).to eq(["B7", 2.4, "green", 1450.0, 0.03])
+    expect(line.connectors.map { |connector| [connector.id, connector.name] }).to include(
+      ["body_connector", "door hinge connector"]
+    )
+    expect(
+      [
+        line.connectors[1].pins["signal"],
+        line.sections[0].length_m,
+        line.wire("signal").colour,
+        line.values["coil_ohm"],
+        line.tolerance("coil_ohm")
+      ]
+    ).to eq(["B7", 2.4, "green", 1450.0, 0.03])
     expect(circuit("front_right").line.values["coil_ohm"]).to eq(1100.0)
   end
 
-  it "adds a joint by its own name, with tests and faults at it" do
+  it "adds a connector by its own name, with tests and faults at it" do
     post_circuit("front_left", op: "add:0")
-    fields = Nokogiri::HTML5(last_response.body).at_css("form.circuit-form").css("input[name]").reject { |input| input["type"] == "checkbox" && !input["checked"] }.to_h { |input| [input["name"], input["value"]] }
-    post "#{page}/circuits/front_left", fields.merge("joints[1][name]" => "Bulkhead plug", "twin" => "1")
+    fields =
+      Nokogiri
+        .HTML5(last_response.body)
+        .at_css("form.circuit-form")
+        .css("input[name]")
+        .reject { |input| input["type"] == "checkbox" && !input["checked"] }
+        .to_h { |input| [input["name"], input["value"]] }
+    post "#{page}/circuits/front_left", fields.merge("connectors[1][name]" => "Bulkhead plug", "twin" => "1")
     expect(last_response.status).to eq(303)
-    expect(desk.file(number).log.system.test_ids).to include("front_left.resistance.bulkhead_plug", "front_right.resistance.bulkhead_plug")
+    expect(desk.file(number).log.system.test_ids).to include(
+      "front_left.resistance.bulkhead_plug",
+      "front_right.resistance.bulkhead_plug"
+    )
   end
 
   it "draws the line as it is typed, and says what is wrong with it" do
-    post "#{page}/circuits/front_left/draw", circuit_fields("front_left").merge("joints[1][name]" => "Tail gate plug")
+    post "#{page}/circuits/front_left/draw",
+         circuit_fields("front_left").merge("connectors[1][name]" => "Tail gate plug")
     expect(last_response.body).to include("Tail gate plug").and include("<svg")
     post "#{page}/circuits/front_left/draw", circuit_fields("front_left").merge("sections[0][length_m]" => "far")
     expect([last_response.status, text]).to match([200, /'far' cannot be used; a number from 0\.01 to 60/])
   end
 
   it "tells wrong entries at their fields, keeps what was typed and writes nothing" do
-    post_circuit("front_left", "joints[0][name]": " ", "joints[1][minutes]": "soon", "sections[0][cross_section_mm2]": "0.6", "values[coil_ohm][value]": "-5")
-    shown = Nokogiri::HTML5(last_response.body)
+    post_circuit(
+      "front_left",
+      "connectors[0][name]": " ",
+      "connectors[1][minutes]": "soon",
+      "sections[0][cross_section_mm2]": "0.6",
+      "values[coil_ohm][value]": "-5"
+    )
+    shown = Nokogiri.HTML5(last_response.body)
     expect(last_response.status).to eq(422)
-    expect(text).to match(/Empty\. Say what the joint is called/).and match(/'soon' cannot be used/).and match(/0\.6/).and match(/'-5' cannot be used/)
-    expect(shown.at_css("input[name='joints[1][minutes]']")["value"]).to eq("soon")
+    expect(text).to include("Empty. Say what the connector is called").and include("'soon' cannot be used").and include(
+                  "0.6"
+                ).and include("'-5' cannot be used")
+    expect(shown.at_css("input[name='connectors[1][minutes]']")["value"]).to eq("soon")
     expect(desk.jobs.find(number).vehicle).not_to have_key("circuits")
   end
 
-  it "does not let go of a joint at which something was measured" do
+  it "does not let go of a connector at which something was measured" do
     read(number, "front_left.resistance.body_connector", "OL")
     post_circuit("front_left", op: "remove:1")
-    fields = Nokogiri::HTML5(last_response.body).at_css("form.circuit-form").css("input[name]").reject { |input| input["type"] == "checkbox" && !input["checked"] }.to_h { |input| [input["name"], input["value"]] }
+    fields =
+      Nokogiri
+        .HTML5(last_response.body)
+        .at_css("form.circuit-form")
+        .css("input[name]")
+        .reject { |input| input["type"] == "checkbox" && !input["checked"] }
+        .to_h { |input| [input["name"], input["value"]] }
     post "#{page}/circuits/front_left", fields
-    expect([last_response.status, text]).to match([422, /evidence 3, test: 'front_left\.resistance\.body_connector' cannot be used/])
+    expect([last_response.status, text]).to match(
+      [422, /evidence 3, test: 'front_left\.resistance\.body_connector' cannot be used/]
+    )
   end
 
-  it "keeps a joint that holds a part, and the last one" do
+  it "keeps a connector that holds a part, and the last one" do
     post_circuit("return_pump", op: "remove:1")
     expect(text).to include("relay socket holds a part of this circuit and stays")
   end
@@ -117,37 +174,53 @@ RSpec.describe "The vehicle sheet", web: true do
     expect(desk.jobs.find(other).vehicle).to eq(desk.jobs.find(number).vehicle.merge("name" => "Other van"))
   end
 
-  { "{" => /line \d+ column \d+|expected a JSON document/, "{}" => /gadwall_vehicle/, '{"gadwall_vehicle":1,"vehicle":{"booster":"rubber"}}' => /vehicle booster/,
-    '{"gadwall_vehicle":1,"vehicle":{"circuits":{"front_left":{"joints":[{"id":"a"},{"id":"b"}]}}}}' => /sections/, "\xFF\xFE" => /JSON document/ }.each do |bad, message|
+  {
+    "{" => /line \d+ column \d+|expected a JSON document/,
+    "{}" => /gadwall_vehicle/,
+    '{"gadwall_vehicle":1,"vehicle":{"booster":"rubber"}}' => /vehicle booster/,
+    '{"gadwall_vehicle":1,"vehicle":{"circuits":{"front_left":{"joints":[{"id":"a"},{"id":"b"}]}}}}' => /sections/,
+    "\xFF\xFE" => /JSON document/
+  }.each do |bad, message|
     it "answers the broken file #{bad.inspect[0, 40]} with one sentence at the field" do
       upload = Rack::Test::UploadedFile.new(StringIO.new(bad), "application/json", original_filename: "van.json")
       submit(page, "#{page}/open", file: upload)
       expect(last_response.status).to eq(422)
-      expect(Nokogiri::HTML5(last_response.body).at_css("#error-open").text).to match(message)
+      expect(Nokogiri.HTML5(last_response.body).at_css("#error-open").text).to match(message)
     end
   end
 
   it "asks only what the sheet can keep, with the usual answer first" do
     asked = catalogue.questions.transform_values { |question| question["answers"].keys }
     expect(asked).to eq(Gadwall::Vehicle::FIELDS)
-    schemas = %w[case vehicle].map { |name| JSON.parse(File.read(File.join(Gadwall::ROOT, "docs/formats/#{name}.schema.json"))) }
+    schemas =
+      %w[case vehicle].map do |name|
+        JSON.parse(File.read(File.join(Gadwall::ROOT, "docs/formats/#{name}.schema.json")))
+      end
     expect(schemas[0]["properties"]["vehicle"]).to eq(schemas[1]["properties"]["vehicle"])
     expect(schemas[0]["$defs"]["circuit"]).to eq(schemas[1]["$defs"]["circuit"])
     schema = schemas[1].dig("properties", "vehicle", "properties")
-    expect(Gadwall::Vehicle::FIELDS).to all(satisfy { |field, answers| (schema[field]["enum"] & answers) == schema[field]["enum"].grep(String) })
+    expect(Gadwall::Vehicle::FIELDS).to all(
+      satisfy { |field, answers| (schema[field]["enum"] & answers) == schema[field]["enum"].grep(String) }
+    )
   end
 
   Gadwall::Bench::Study::VEHICLES.each do |name, sheet|
     it "serves every circuit of the #{name} with its own drawn line, plan and tests" do
       vehicle = { "name" => name }.merge(sheet)
       made = desk.jobs.create(vehicle: vehicle, customer: "A. Reed", complaint: "lamp", at: Time.now.utc.iso8601)
-      desk.entries.append(made, { "kind" => "scan", "modules" => [{ "name" => "ABS", "answered" => true }], "codes" => [] }, at: Time.now.utc.iso8601)
+      desk.entries.append(
+        made,
+        { "kind" => "scan", "modules" => [{ "name" => "ABS", "answered" => true }], "codes" => [] },
+        at: Time.now.utc.iso8601
+      )
       circuits = desk.file(made.number).log.system.circuits
       circuits.each do |circuit|
         get "/jobs/#{made.number}/trace?circuit=#{circuit.id}"
-        shown = Nokogiri::HTML5(last_response.body)
-        expect([last_response.status, shown.at_css(".line-title")&.text.to_s]).to match([200, /#{circuit.title}/i]), circuit.id
-        expect(shown.css(".line-figure .joint-name").map(&:text)).to eq(circuit.line.joints.map(&:name)), circuit.id
+        shown = Nokogiri.HTML5(last_response.body)
+        expect([last_response.status, shown.at_css(".line-title")&.text.to_s]).to match([200, /#{circuit.title}/i]),
+        circuit.id
+        expect(shown.css(".line-figure .connector-name").map(&:text)).to eq(circuit.harness.connectors.map(&:name)),
+        circuit.id
         expect(shown.at_css("form.reading input[name=test]")["value"]).to start_with("#{circuit.id}."), circuit.id
       end
       expect(shown_on_plan(made.number)).to eq(circuits.size)
@@ -156,6 +229,6 @@ RSpec.describe "The vehicle sheet", web: true do
 
   def shown_on_plan(number)
     get "/jobs/#{number}/trace"
-    Nokogiri::HTML5(last_response.body).css(".plan-figure a").size
+    Nokogiri.HTML5(last_response.body).css(".plan-figure a").size
   end
 end

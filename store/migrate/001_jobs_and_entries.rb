@@ -28,19 +28,25 @@ Sequel.migration do
       constraint(:seq_counts_from_one) { Sequel.lit("seq >= 1") }
       constraint(:payload_is_json) { Sequel.lit("json_valid(payload)") }
       constraint(:kind_is_known) do
-        Sequel.lit("kind IN ('symptoms', 'scan', 'scan_skipped', 'reading', 'finding', 'access', 'withdraw', 'decision', 'step', 'note', 'handover')")
+        Sequel.lit(
+          "kind IN ('symptoms', 'scan', 'scan_skipped', 'reading', 'finding', 'access', 'withdraw', 'decision', " \
+            "'step', 'note', 'handover')"
+        )
       end
       constraint(:withdrawal_has_a_reason) do
-        Sequel.lit("kind <> 'withdraw' OR (json_extract(payload, '$.entry') IS NOT NULL AND length(trim(json_extract(payload, '$.reason'))) > 0)")
+        Sequel.lit(
+          "kind <> 'withdraw' OR (json_extract(payload, '$.entry') IS NOT NULL AND length(trim(json_extract(payload, " \
+            "'$.reason'))) > 0)"
+        )
       end
     end
 
     # The log only grows: a wrong entry is withdrawn by a later one.
-    run "CREATE TRIGGER entries_are_not_changed BEFORE UPDATE ON entries BEGIN SELECT RAISE(ABORT, 'entries are append-only'); END"
-    run "CREATE TRIGGER entries_are_not_deleted BEFORE DELETE ON entries BEGIN SELECT RAISE(ABORT, 'entries are append-only'); END"
+    run "CREATE TRIGGER entries_are_not_changed BEFORE UPDATE ON entries BEGIN SELECT RAISE(ABORT, 'entries are " \
+          "append-only'); END"
+    run "CREATE TRIGGER entries_are_not_deleted BEFORE DELETE ON entries BEGIN SELECT RAISE(ABORT, 'entries are " \
+          "append-only'); END"
   end
 
-  down do
-    drop_table :entries, :jobs
-  end
+  down { drop_table :entries, :jobs }
 end

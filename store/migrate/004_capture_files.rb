@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# The samples of a capture, for its viewer; the log itself where its columns may have to be read anew; and what the shop takes
-# columns of live data for.
+# The samples of a capture, for its viewer; the log itself where its columns may have to be read anew; and what the shop
+# takes columns of live data for.
 Sequel.migration do
   change do
     create_table :capture_files, strict: true do

@@ -5,24 +5,27 @@ module Gadwall
     # A vehicle with hidden faults, to practise on and to try the diagnosis against. It shares the circuits, and knows
     # nothing of the diagnosis: what the meter shows comes out of the solved network with the faults in it.
     class SimulatedVehicle
-      # One hidden fault. severity: of its grid; condition: at a value near it; duty: how much of the time it is there.
-      Hidden = Struct.new(:circuit, :fault, :severity, :condition, :duty, keyword_init: true) do
-        def atom
-          circuit.model.atoms.index { |each| each.fault == fault && each.severity == severity }
+      # One hidden fault. severity: of its grid; condition: at a value near it; presence: how much of the time it is
+      # there.
+      Hidden =
+        Struct.new(:circuit, :fault, :severity, :condition, :presence, keyword_init: true) do
+          def atom
+            circuit.model.atoms.index { |each| each.fault == fault && each.severity == severity }
+          end
         end
-      end
 
       attr_reader :hidden
 
-      # truth: full id of a fault, or several (Array); severity: a value of its grid, drawn when nil, and then not quite on
-      # the grid; duty: 1.0 is always there; noise: relative sigma of a reading; botched: chance of a wrong measurement;
+      # truth: full id of a fault, or several (Array); severity: a value of its grid, drawn when nil, and then not quite
+      # on the grid; presence: 1.0 is always there; noise: relative sigma of a reading; gross_error: chance of a wrong
+      # measurement;
       # random: Random.
-      def initialize(system, truth:, random:, severity: nil, duty: 1.0, noise: 0.03, botched: 0.0)
+      def initialize(system, truth:, random:, severity: nil, presence: 1.0, noise: 0.03, gross_error: 0.0)
         @system = system
         @random = random
         @noise = noise
-        @botched = botched
-        @hidden = Array(truth).map { |id| hide(id, severity, duty) }
+        @gross_error = gross_error
+        @hidden = Array(truth).map { |id| hide(id, severity, presence) }
         @readers = {}
       end
 
@@ -42,30 +45,44 @@ module Gadwall
 
       # What the instrument shows. Returns a Quantity::Reading or an outcome id.
       def perform(circuit, test)
-        return blunder(test) if @random.rand < @botched
+        return blunder(test) if @random.rand < @gross_error
 
         case test.kind
-        when "ohms", "volts", "amperes" then reading(circuit, test)
-        when "wiggle" then wiggled(circuit, test)
-        else watched(circuit, test)
+        when "ohms", "volts", "amperes"
+          reading(circuit, test)
+        when "wiggle"
+          wiggled(circuit, test)
+        else
+          watched(circuit, test)
         end
       end
 
       # The first scan: who answers, and codes as the modules' monitors set them, by their rates.
       def scan
         dead = dead_modules
-        answered = @system.circuits.filter_map(&:module).uniq.to_h { |id| [id, !dead.include?(id) || @random.rand > 0.98] }
-        codes = @system.circuits.select { |circuit| circuit.module.nil? || answered[circuit.module] }.flat_map { |circuit| codes_of(circuit, dead) }
+        answered =
+          @system.circuits.filter_map(&:module).uniq.to_h { |id| [id, !dead.include?(id) || @random.rand > 0.98] }
+        codes =
+          @system
+            .circuits
+            .select { |circuit| circuit.module.nil? || answered[circuit.module] }
+            .flat_map { |circuit| codes_of(circuit, dead) }
         Evidence::Scan.new(seq: 0, answered: answered, codes: codes)
       end
 
       private
 
-      def hide(id, severity, duty)
+      def hide(id, severity, presence)
         circuit, fault = @system.fault(id)
         drawn = severity || fault.severities.sample(random: @random).first
         value = severity || between(fault, drawn)
-        Hidden.new(circuit: circuit, fault: fault, severity: drawn, condition: Circuits::Effect.condition(circuit.line, fault, value), duty: duty).freeze
+        Hidden.new(
+          circuit: circuit,
+          fault: fault,
+          severity: drawn,
+          condition: Circuits::Effect.condition(circuit.harness, fault, value),
+          presence: presence
+        ).freeze
       end
 
       # Real severities know no grid: anywhere in the cell of the one drawn.
@@ -80,34 +97,42 @@ module Gadwall
 
       # Those of a circuit that are there at this moment.
       def present(circuit)
-        here(circuit).select { |each| each.duty >= 1.0 || @random.rand < each.duty }
+        here(circuit).select { |each| each.presence >= 1.0 || @random.rand < each.presence }
       end
 
       # Modules that a hidden fault leaves without power now.
       def dead_modules
-        hidden.select { |each| each.circuit.model.unpowering&.at(each.atom)&.positive? && @random.rand < each.duty }.map { |each| each.circuit.module }
+        hidden
+          .select { |each| each.circuit.model.unpowering&.at(each.atom)&.positive? && @random.rand < each.presence }
+          .map { |each| each.circuit.module }
       end
 
       def condition(circuit, faults = present(circuit))
         dead = dead_modules
         own = faults.map(&:condition)
         own << circuit.model.unpowered if dead.include?(circuit.module) && !circuit.powers?
-        own.concat(dead.select { |id| circuit.line.modules.any? { |name, _| name == id } }.map { |id| Circuits::Condition.new(signs: ["silent_#{id}"]) })
-        own.reduce(Circuits::Condition::SOUND) { |sum, each| sum.equal?(Circuits::Condition::SOUND) ? each : sum + each }
+        own.concat(
+          dead
+            .select { |id| circuit.harness.modules.any? { |name, _| name == id } }
+            .map { |id| Circuits::Condition.new(observables: ["silent_#{id}"]) }
+        )
+        own.reduce(Circuits::Condition::SOUND) do |sum, each|
+          sum.equal?(Circuits::Condition::SOUND) ? each : sum + each
+        end
       end
 
       def reading(circuit, test)
-        line = circuit.line
-        ampere = test.state.key == "on" && line.sink ? line.sink_levels.sample(random: @random) : 0.0
+        harness = circuit.harness
+        ampere = test.state.key == "on" && harness.sink ? harness.sink_levels.sample(random: @random) : 0.0
         now = condition(circuit)
-        value = reader(line, test.state.with(now.settings)).read(test.kind, test.probes, now, ampere: ampere)
+        value = reader(harness, test.state.with(now.settings)).read(test.kind, test.probes, now, ampere: ampere)
         value = value.abs if test.state.spin
         meter = @system.catalogue.meter(test.unit)
         Quantity::Reading.new(value: meter.shown(value * (1 + (@noise * gauss))), unit: test.unit)
       end
 
-      def reader(line, state)
-        @readers[[line.object_id, state]] ||= Circuits::Reader.new(line, state)
+      def reader(harness, state)
+        @readers[[harness.object_id, state]] ||= Circuits::Reader.new(harness, state)
       end
 
       def gauss
@@ -117,17 +142,25 @@ module Gadwall
       # Looks at a place see the worst of what is there; several looks in one go catch what comes and goes.
       def watched(circuit, test)
         predictor = circuit.model.predictor
-        fleeting = here(circuit).find { |each| each.duty < 1.0 }
+        fleeting = here(circuit).find { |each| each.presence < 1.0 }
         return caught(predictor, test, fleeting, circuit) if fleeting && test.window?
 
-        left = (test.kind == "table" ? here(circuit) : present(circuit)).select { |each| predictor.takes_part?(test, each.fault) }
-        shown = left.empty? ? [predictor.predict(test, condition(circuit, []))] : left.map { |each| predictor.predict(test, condition(circuit, left), each.fault) }
+        left =
+          (test.kind == "table" ? here(circuit) : present(circuit)).select do |each|
+            predictor.takes_part?(test, each.fault)
+          end
+        shown =
+          if left.empty?
+            [predictor.predict(test, condition(circuit, []))]
+          else
+            left.map { |each| predictor.predict(test, condition(circuit, left), each.fault) }
+          end
         draw(shown.min_by { |prediction| prediction.density(sound_outcome(test)) })
       end
 
       def caught(predictor, test, fleeting, circuit)
         shown = predictor.caught(test, fleeting.fault)
-        seen = @random.rand > (1 - fleeting.duty)**@system.catalogue.model("window_looks")
+        seen = @random.rand > (1 - fleeting.presence)**@system.catalogue.model("window_looks")
         draw(shown && seen ? shown : predictor.predict(test, condition(circuit, here(circuit) - [fleeting])))
       end
 
@@ -136,7 +169,7 @@ module Gadwall
       end
 
       def wiggled(circuit, test)
-        fleeting = here(circuit).find { |each| each.duty < 1.0 }
+        fleeting = here(circuit).find { |each| each.presence < 1.0 }
         predictor = circuit.model.predictor
         return draw(predictor.predict(test, Circuits::Condition::SOUND)) unless fleeting
 
@@ -161,7 +194,7 @@ module Gadwall
         monitors = circuit.model.monitors
         rows = here(circuit).map { |each| monitors.by_atom[each.atom] }
         rows << monitors.unpowered if dead.include?(circuit.module) && !circuit.powers?
-        rows << (dead & circuit.line.modules.map(&:first)).to_h { |id| ["lost_#{id}", 0.95] }
+        rows << (dead & circuit.harness.modules.map(&:first)).to_h { |id| ["lost_#{id}", 0.95] }
         claims = rows.flat_map { |row| muted(row.select { |_, chance| @random.rand < chance }.keys, monitors) }.uniq
         current = present(circuit).any? || here(circuit).empty?
         claims.map { |claim| code(circuit, claim, current) }
@@ -175,8 +208,14 @@ module Gadwall
       end
 
       def code(circuit, claim, current)
-        Evidence::CodeSeen.new(seq: 0, code: "C0031", status: current ? "current" : "history", circuit_id: circuit.id,
-                               claim: claim == "short" ? "electrical" : claim, text: "")
+        Evidence::CodeSeen.new(
+          seq: 0,
+          code: "C0031",
+          status: current ? "current" : "history",
+          circuit_id: circuit.id,
+          claim: claim == "short" ? "electrical" : claim,
+          text: ""
+        )
       end
     end
   end

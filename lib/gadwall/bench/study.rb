@@ -2,53 +2,112 @@
 
 module Gadwall
   module Bench
-    # Seeded runs over invented vehicles with hidden faults of every family: how often the right repair is found, after how
-    # many tests and minutes, whether the probabilities mean what they say, whether a sound module is ever condemned.
+    # Seeded runs over invented vehicles with hidden faults of every family: how often the right repair is found, after
+    # how many tests and minutes, whether the probabilities mean what they say, whether a sound module is ever
+    # condemned.
     class Study
       # Sheets that between them have every circuit of data/circuits.
       VEHICLES = {
-        "hatchback" => { "sensors" => "passive", "pad_wear_front" => "one" },
-        "estate" => { "sensors" => { "front" => "active", "rear" => "direction" }, "park_brake" => "caliper_motor", "stability" => "yes", "fluid_level" => "three",
-                      "brake_switch" => "two", "single_wire" => "yes", "pad_wear_front" => "two" },
-        "hybrid" => { "sensors" => "active", "booster" => "electric_pump", "park_brake" => "cable_puller", "fluid_level" => "opens", "power" => "hybrid", "pad_wear_front" => "unit" },
-        "lorry" => { "sensors" => "active", "towing" => "trailer", "booster" => "air", "fluid_level" => "none" },
-        "pick-up" => { "sensors" => "passive", "towing" => "trailer_brake_module", "fluid_level" => "none", "bus" => "none", "pump" => "none" }
+        "hatchback" => {
+          "sensors" => "passive",
+          "pad_wear_front" => "one"
+        },
+        "estate" => {
+          "sensors" => {
+            "front" => "active",
+            "rear" => "direction"
+          },
+          "park_brake" => "caliper_motor",
+          "stability" => "yes",
+          "fluid_level" => "three",
+          "brake_switch" => "two",
+          "single_wire" => "yes",
+          "pad_wear_front" => "two"
+        },
+        "hybrid" => {
+          "sensors" => "active",
+          "booster" => "electric_pump",
+          "park_brake" => "cable_puller",
+          "fluid_level" => "opens",
+          "power" => "hybrid",
+          "pad_wear_front" => "unit"
+        },
+        "lorry" => {
+          "sensors" => "active",
+          "towing" => "trailer",
+          "booster" => "air",
+          "fluid_level" => "none"
+        },
+        "pick-up" => {
+          "sensors" => "passive",
+          "towing" => "trailer_brake_module",
+          "fluid_level" => "none",
+          "bus" => "none",
+          "pump" => "none"
+        }
       }.freeze
 
-      # One run. right: was the right repair found; p: of the verdict; condemned: was a sound module called proven; beliefs:
-      # [[probability of a leader on the way, was it right], ...].
-      Row = Struct.new(:vehicle, :family, :truths, :right, :p, :state, :tests, :minutes, :condemned, :said, :beliefs, keyword_init: true)
+      # One run. right: was the right repair found; p: of the verdict; condemned: was a sound module called proven;
+      # beliefs: [[probability of a leader on the way, was it right], ...].
+      Row =
+        Struct.new(
+          :vehicle,
+          :family,
+          :truths,
+          :right,
+          :p,
+          :state,
+          :tests,
+          :minutes,
+          :condemned,
+          :said,
+          :beliefs,
+          keyword_init: true
+        )
 
       NOISE = 0.03
       BOTCHED = 0.02
       LEAST_CODE = 0.3 # a fault that hardly any monitor sees brings no vehicle in
 
       def initialize(models = {})
-        @systems = VEHICLES.transform_values { |sheet| Vehicle::System.build(Vehicle::Sheet.new({ "name" => "study" }.merge(sheet)), models: models) }
+        @systems =
+          VEHICLES.transform_values do |sheet|
+            Vehicle::System.build(Vehicle::Sheet.new({ "name" => "study" }.merge(sheet)), models: models)
+          end
       end
 
       attr_reader :systems
 
-      # Single faults of every family: [[vehicle, [id]], ...], every place of each kind of circuit once, the mode that comes
-      # next in turn.
+      # Single faults of every family: [[vehicle, [id]], ...], every place of each kind of circuit once, the mode that
+      # comes next in turn.
       def singles
         seen = {}
         systems.flat_map do |name, system|
-          system.circuits.reject { |circuit| seen[circuit.line.id] }.flat_map do |circuit|
-            seen[circuit.line.id] = true
-            by_place(circuit).each_with_index.map { |faults, turn| [name, ["#{circuit.id}.#{faults[turn % faults.size].id}"]] }
-          end
+          system
+            .circuits
+            .reject { |circuit| seen[circuit.harness.id] }
+            .flat_map do |circuit|
+              seen[circuit.harness.id] = true
+              by_place(circuit).each_with_index.map do |faults, turn|
+                [name, ["#{circuit.id}.#{faults[turn % faults.size].id}"]]
+              end
+            end
         end
       end
 
-      # Pairs of faults in different circuits of one vehicle, any of its circuits. A fault that hides the other (no power, no
-      # codes) is left out: the second then shows in the scan after the first repair.
+      # Pairs of faults in different circuits of one vehicle, any of its circuits. A fault that hides the other (no
+      # power, no codes) is left out: the second then shows in the scan after the first repair.
       def pairs(count, random)
         names = systems.keys
         Array.new(count) do |i|
           name = names[i % names.size]
           circuits = two_circuits(systems[name], random)
-          [name, circuits.map { |circuit| "#{circuit.id}.#{by_place(circuit).sample(random: random).sample(random: random).id}" }]
+          [
+            name,
+            circuits.map do |circuit|
+              "#{circuit.id}.#{by_place(circuit).sample(random: random).sample(random: random).id}"
+            end
+          ]
         end
       end
 
@@ -77,19 +136,32 @@ module Gadwall
       # Faults that can be seen and are there often enough, by place.
       def by_place(circuit)
         monitors = circuit.model.monitors
-        seen = circuit.model.faults.select.with_index do |_, k|
-          circuit.model.atoms.each_index.any? { |i| circuit.model.atoms[i].fault_index == k && (monitors.by_atom[i].values.max || 0.0) >= LEAST_CODE }
-        end
+        seen =
+          circuit.model.faults.select.with_index do |_, k|
+            circuit.model.atoms.each_index.any? do |i|
+              circuit.model.atoms[i].fault_index == k && (monitors.by_atom[i].values.max || 0.0) >= LEAST_CODE
+            end
+          end
         seen.group_by(&:place).values
       end
 
       def taken_in(system, truths, random)
         500.times do
-          vehicle = SimulatedVehicle.new(system, truth: truths, random: random, duty: duty(system, truths, random), noise: NOISE, botched: BOTCHED)
+          vehicle =
+            SimulatedVehicle.new(
+              system,
+              truth: truths,
+              random: random,
+              presence: presence(system, truths, random),
+              noise: NOISE,
+              gross_error: BOTCHED
+            )
           scan = vehicle.scan
-          return [vehicle, scan] if truths.all? { |id| scan.codes.any? { |code| code.circuit_id == id.split(".").first } } || unanswered?(scan)
+          if truths.all? { |id| scan.codes.any? { |code| code.circuit_id == id.split(".").first } } || unanswered?(scan)
+            return vehicle, scan
+          end
         end
-        raise Error, "#{truths.join(' and ')}: no scan shows it"
+        raise Error, "#{truths.join(" and ")}: no scan shows it"
       end
 
       def unanswered?(scan)
@@ -97,39 +169,65 @@ module Gadwall
       end
 
       # One in three of those that come and go, comes and goes.
-      def duty(system, truths, random)
+      def presence(system, truths, random)
         truths.size == 1 && system.fault(truths.first).last.intermittent > 0.3 && random.rand < 0.33 ? 0.4 : 1.0
       end
 
       def symptoms(vehicle)
-        vehicle.hidden.any? { |each| each.duty < 1.0 } ? ["comes_and_goes"] : []
+        vehicle.hidden.any? { |each| each.presence < 1.0 } ? ["comes_and_goes"] : []
       end
 
       def row(name, system, vehicle, truths, result)
-        Row.new(vehicle: name, family: system.fault(truths.first).first.family, truths: truths, right: right?(result.verdict, vehicle), p: result.verdict.probability,
-                state: result.verdict.state, tests: result.tests.size, minutes: result.minutes, condemned: condemned?(result.verdict, vehicle),
-                beliefs: result.beliefs.map { |p, suspect| [p, vehicle.hidden.any? { |each| mends?(suspect, each) }] },
-                said: result.verdict.lines.map { |line| "#{line.suspect.id} #{line.state} #{line.probability.round(2)}" }.join("; ")).freeze
+        Row.new(
+          vehicle: name,
+          family: system.fault(truths.first).first.family,
+          truths: truths,
+          right: right?(result.verdict, vehicle),
+          p: result.verdict.probability,
+          state: result.verdict.state,
+          tests: result.tests.size,
+          minutes: result.minutes,
+          condemned: condemned?(result.verdict, vehicle),
+          beliefs: result.beliefs.map { |p, suspect| [p, vehicle.hidden.any? { |each| mends?(suspect, each) }] },
+          said:
+            result
+              .verdict
+              .conclusions
+              .map { |line| "#{line.suspect.id} #{line.state} #{line.probability.round(2)}" }
+              .join("; ")
+        ).freeze
       end
 
-      # Every hidden fault is in a line of inquiry that is at least likely and would mend its place; and nothing else is mended.
+      # Every hidden fault is in a line of investigation that is at least likely and would mend its place; and nothing
+      # else is mended.
       def right?(verdict, vehicle)
         return false if verdict.state == "open"
 
-        lines = verdict.lines.map(&:suspect)
-        vehicle.hidden.all? { |each| lines.any? { |suspect| mends?(suspect, each) } } && lines.all? { |suspect| vehicle.hidden.any? { |each| mends?(suspect, each) } }
+        lines = verdict.conclusions.map(&:suspect)
+        vehicle.hidden.all? { |each| lines.any? { |suspect| mends?(suspect, each) } } &&
+          lines.all? { |suspect| vehicle.hidden.any? { |each| mends?(suspect, each) } }
       end
 
       def mends?(suspect, hidden)
         return false if suspect.none?
         return true if suspect.places.include?("#{hidden.circuit.id}/#{hidden.fault.place}")
-        return suspect.members.any? { |circuit, fault| circuit.id == hidden.circuit.id && fault.place == hidden.fault.place } if suspect.cause
+        if suspect.cause
+          return(
+            suspect.members.any? do |circuit, fault|
+              circuit.id == hidden.circuit.id && fault.place == hidden.fault.place
+            end
+          )
+        end
 
-        suspect.repair == "renew_module" && hidden.fault.repair == "renew_module" && suspect.circuit.module == hidden.circuit.module
+        suspect.repair == "renew_module" && hidden.fault.repair == "renew_module" &&
+          suspect.circuit.module == hidden.circuit.module
       end
 
       def condemned?(verdict, vehicle)
-        verdict.lines.any? { |line| line.proven? && line.suspect.repair == "renew_module" && vehicle.hidden.none? { |each| mends?(line.suspect, each) } }
+        verdict.conclusions.any? do |line|
+          line.proven? && line.suspect.repair == "renew_module" &&
+            vehicle.hidden.none? { |each| mends?(line.suspect, each) }
+        end
       end
     end
   end

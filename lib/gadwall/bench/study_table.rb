@@ -6,7 +6,8 @@ module Gadwall
     class StudyTable
       BANDS = [[0.3, 0.5], [0.5, 0.7], [0.7, 0.85], [0.85, 0.95], [0.95, 0.99], [0.99, 1.01]].freeze
 
-      # rows: {"advised" => [Study::Row, ...], "textbook" => [...], "cheapest" => [...]}, single faults; pairs: [Study::Row].
+      # rows: {"advised" => [Study::Row, ...], "textbook" => [...], "cheapest" => [...]}, single faults; pairs:
+      # [Study::Row].
       def initialize(rows, pairs)
         @rows = rows
         @pairs = pairs
@@ -21,12 +22,15 @@ module Gadwall
         rows.count(&:right) / rows.size.to_f
       end
 
-      # [[from, to, count, mean p, share right], ...]: every leading suspect on the way, by the probability it was given.
+      # [[from, to, count, mean p, share right], ...]: every leading suspect on the way, by the probability it was
+      # given.
       def self.reliability(rows)
         given = rows.flat_map(&:beliefs)
         BANDS.filter_map do |from, to|
           inside = given.select { |p, _| p >= from && p < to }
-          [from, to, inside.size, inside.sum(&:first) / inside.size, inside.count(&:last) / inside.size.to_f] if inside.any?
+          if inside.any?
+            [from, to, inside.size, inside.sum(&:first) / inside.size, inside.count(&:last) / inside.size.to_f]
+          end
         end
       end
 
@@ -38,26 +42,50 @@ module Gadwall
 
       def by_family
         head = "| family | runs | right | proven | median tests | median minutes |\n|---|---|---|---|---|---|\n"
-        lines = advised.group_by(&:family).sort.map { |family, rows| "| #{family.tr('_', ' ')} | #{cells(rows)} |" }
+        lines = advised.group_by(&:family).sort.map { |family, rows| "| #{family.tr("_", " ")} | #{cells(rows)} |" }
         head + (lines << "| all | #{cells(advised)} |").join("\n")
       end
 
       def cells(rows)
-        [rows.size, percent(self.class.right(rows)), percent(rows.count { |row| row.state == "proven" } / rows.size.to_f), median(rows.map(&:tests)), median(rows.map(&:minutes))].join(" | ")
+        [
+          rows.size,
+          percent(self.class.right(rows)),
+          percent(rows.count { |row| row.state == "proven" } / rows.size.to_f),
+          median(rows.map(&:tests)),
+          median(rows.map(&:minutes))
+        ].join(" | ")
       end
 
       def strategies
         head = "| strategy | runs | right | median tests | median minutes | mean minutes |\n|---|---|---|---|---|---|\n"
-        head + @rows.map { |name, rows| "| #{name} | #{rows.size} | #{percent(self.class.right(rows))} | #{median(rows.map(&:tests))} | #{median(rows.map(&:minutes))} | #{(rows.sum(&:minutes) / rows.size.to_f).round} |" }.join("\n")
+        head +
+          @rows
+            .map do |name, rows|
+              "| #{name} | " \
+                "#{rows.size} | " \
+                "#{percent(self.class.right(rows))} | " \
+                "#{median(rows.map(&:tests))} | " \
+                "#{median(rows.map(&:minutes))} | #{(rows.sum(&:minutes) / rows.size.to_f).round} |"
+            end
+            .join("\n")
       end
 
       def pairs
-        "Pairs of faults: #{@pairs.size} runs, #{percent(self.class.right(@pairs))} right, median #{median(@pairs.map(&:tests))} tests and #{median(@pairs.map(&:minutes))} minutes."
+        "Pairs of faults: " \
+          "#{@pairs.size} runs, #{percent(self.class.right(@pairs))} right, median " \
+          "#{median(@pairs.map(&:tests))} tests and #{median(@pairs.map(&:minutes))} minutes."
       end
 
       def calibration
         head = "| leader given at | times | mean p | right |\n|---|---|---|---|\n"
-        head + self.class.reliability(advised + @pairs).map { |from, to, count, mean, right| "| #{from} to #{[to, 1.0].min} | #{count} | #{mean.round(3)} | #{percent(right)} |" }.join("\n")
+        head +
+          self
+            .class
+            .reliability(advised + @pairs)
+            .map do |from, to, count, mean, right|
+              "| #{from} to #{[to, 1.0].min} | #{count} | #{mean.round(3)} | #{percent(right)} |"
+            end
+            .join("\n")
       end
 
       def condemned

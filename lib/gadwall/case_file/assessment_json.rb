@@ -7,14 +7,31 @@ module Gadwall
       MOST_TESTS = 12
 
       def self.of(assessment)
-        { suspects: assessment.suspects.map { |suspect| suspect(suspect) }, next_tests: assessment.next_tests.first(MOST_TESTS).map { |option| option(option, assessment) },
-          places: places(assessment), unlisted: assessment.posterior.unlisted.round(6), lines: assessment.verdict.lines.map { |line| line(line) },
-          codes: assessment.explanations.rows.map { |row| { code: row.code.word, circuit: row.code.circuit_id, kind: row.kind, explained_by: row.by } }, verdict: verdict(assessment.verdict), cautions: assessment.cautions, doubtful_readings: doubtful(assessment),
-          minutes_to_verdict: assessment.minutes_to_verdict }
+        {
+          suspects: assessment.suspects.map { |suspect| suspect(suspect) },
+          next_tests: assessment.next_tests.first(MOST_TESTS).map { |option| option(option, assessment) },
+          places: places(assessment),
+          unlisted: assessment.posterior.unlisted.round(6),
+          lines: assessment.verdict.conclusions.map { |line| line(line) },
+          codes:
+            assessment.explanations.rows.map do |row|
+              { code: row.code.word, circuit: row.code.circuit_id, kind: row.kind, explained_by: row.by }
+            end,
+          verdict: verdict(assessment.verdict),
+          cautions: assessment.cautions,
+          doubtful_readings: doubtful(assessment),
+          minutes_to_verdict: assessment.minutes_to_verdict
+        }
       end
 
       def self.suspect(suspect)
-        { fault: suspect.id, text: suspect.text, probability: suspect.probability.round(6), place: suspect.place, repair: suspect.repair }
+        {
+          fault: suspect.id,
+          text: suspect.text,
+          probability: suspect.probability.round(6),
+          place: suspect.place,
+          repair: suspect.repair
+        }
       end
 
       # Suspects by place: faults that the same repair cures, together.
@@ -26,30 +43,69 @@ module Gadwall
       end
 
       def self.option(option, assessment)
-        { test: option.id, text: "#{option.circuit.title}: #{option.test.title}", minutes: option.minutes, bits: option.bits.round(4),
-          bits_per_minute: option.bits_per_minute.round(4), where: option.test.where, needed_for_verdict: option.needed,
-          outcomes: option.outcomes.map { |outcome| outcome(outcome, assessment) } }
+        {
+          test: option.id,
+          text: "#{option.circuit.title}: #{option.test.title}",
+          minutes: option.minutes,
+          bits: option.bits.round(4),
+          bits_per_minute: option.bits_per_minute.round(4),
+          where: option.test.where,
+          needed_for_verdict: option.needed,
+          outcomes: option.outcomes.map { |outcome| outcome(outcome, assessment) }
+        }
       end
 
       def self.outcome(outcome, assessment)
         leader = assessment.suspects.find { |suspect| suspect.place == outcome.places.keys.first }
-        { result: outcome.label, points_to: leader ? leader.id : outcome.places.keys.first, place: outcome.places.keys.first, probability: outcome.chance.round(4), as_it_should_be: outcome.good }
+        {
+          result: outcome.label,
+          points_to: leader ? leader.id : outcome.places.keys.first,
+          place: outcome.places.keys.first,
+          probability: outcome.chance.round(4),
+          as_it_should_be: outcome.good
+        }
       end
 
-      # A line of inquiry, followed by itself.
+      # A line of investigation, followed by itself.
       def self.line(line)
-        { state: line.state, circuits: line.inquiry.circuits, fault: line.suspect.id, text: line.suspect.text, place: line.suspect.place, probability: line.probability.round(6),
-          why: line.why, missing: line.missing.map(&:text) }
+        {
+          state: line.state,
+          circuits: line.investigation.circuits,
+          fault: line.suspect.id,
+          text: line.suspect.text,
+          place: line.suspect.place,
+          probability: line.probability.round(6),
+          why: line.why,
+          missing: line.missing.map(&:text)
+        }
       end
 
       def self.verdict(verdict)
-        { state: verdict.state, fault: verdict.suspect.id, text: verdict.suspect.text, probability: verdict.probability.round(6), place: verdict.suspect.place,
-          why: verdict.why, missing: verdict.missing.map { |missing| [missing.text, ("(#{missing.tests.join(', ')})" if missing.tests.any?)].compact.join(" ") } }
+        {
+          state: verdict.state,
+          fault: verdict.suspect.id,
+          text: verdict.suspect.text,
+          probability: verdict.probability.round(6),
+          place: verdict.suspect.place,
+          why: verdict.why,
+          missing:
+            verdict.missing.map do |missing|
+              [missing.text, ("(#{missing.tests.join(", ")})" if missing.tests.any?)].compact.join(" ")
+            end
+        }
       end
 
       def self.doubtful(assessment)
-        assessment.weights.select { |row| row.surprise > Diagnosis::Weight::DOUBTED }
-                  .map { |row| { entry: row.observation.seq, test: "#{row.observation.circuit.id}.#{row.observation.test.id}", text: "Measure again: probes, meter battery, wrong pin?" } }
+        assessment
+          .weights
+          .select { |row| row.outlier_chance > Diagnosis::Weight::OUTLIER_FROM }
+          .map do |row|
+            {
+              entry: row.observation.seq,
+              test: "#{row.observation.circuit.id}.#{row.observation.test.id}",
+              text: "Measure again: probes, meter battery, wrong pin?"
+            }
+          end
       end
       private_class_method :suspect, :places, :line, :option, :outcome, :verdict, :doubtful
     end

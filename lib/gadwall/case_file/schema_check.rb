@@ -22,7 +22,12 @@ module Gadwall
         error = @schemer.validate(data).min_by { |each| -each["data_pointer"].count("/") }
         return unless error
 
-        raise InputError.new(field: field(error["data_pointer"]), given: given(error), expected: expected(error), fix: "See docs/formats/case.md.")
+        raise InputError.new(
+                field: field(error["data_pointer"]),
+                given: given(error),
+                expected: expected(error),
+                fix: "See docs/formats/case.md."
+              )
       end
 
       private
@@ -42,11 +47,16 @@ module Gadwall
       def expected(error)
         schema = error["schema"]
         case error["type"]
-        when "required" then "the fields #{schema['required'].join(', ')}"
-        when "enum" then "one of #{schema['enum'].join(', ')}"
-        when "const" then schema["const"].inspect
-        when "schema" then "a field that the format knows"
-        else schema["description"] || schema["type"]&.to_s || "what the format asks for"
+        when "required"
+          "the fields #{schema["required"].join(", ")}"
+        when "enum"
+          "one of #{schema["enum"].join(", ")}"
+        when "const"
+          schema["const"].inspect
+        when "schema"
+          "a field that the format knows"
+        else
+          schema["description"] || schema["type"]&.to_s || "what the format asks for"
         end
       end
     end

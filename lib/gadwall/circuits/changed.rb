@@ -4,8 +4,8 @@ module Gadwall
   module Circuits
     # A prepared network with some resistances and conductances changed, ready to be read at any port.
     #
-    # The Sherman-Morrison-Woodbury identity (Golub and Van Loan, 2.1.4; from memory), in which only a matrix with one row
-    # for each change is inverted: Z' = Z - Z U W U'Z, W = (1 + D U'ZU)^-1 D; U the changed ports, D the changes.
+    # The Sherman-Morrison-Woodbury identity (Golub and Van Loan, 2.1.4; from memory), in which only a matrix with one
+    # row for each change is inverted: Z' = Z - Z U W U'Z, W = (1 + D U'ZU)^-1 D; U the changed ports, D the changes.
     class Changed
       # changes: [[Port, d], ...]: siemens added between two nodes, or minus the ohms added to a branch.
       def initialize(changes)
@@ -18,9 +18,12 @@ module Gadwall
       def across(x, port)
         base = port.of(x)
         case @ports.size
-        when 0 then base
-        when 1 then base - (@ports[0].transfer(port) * @weights[0][0] * @ports[0].of(x))
-        else base - product(coupling(port), @ports.map { |own| own.of(x) })
+        when 0
+          base
+        when 1
+          base - (@ports[0].transfer(port) * @weights[0][0] * @ports[0].of(x))
+        else
+          base - product(coupling(port), @ports.map { |own| own.of(x) })
         end
       end
 
@@ -28,9 +31,12 @@ module Gadwall
       def transfer(p, q)
         base = p.transfer(q)
         case @ports.size
-        when 0 then base
-        when 1 then base - (@ports[0].transfer(p) * @weights[0][0] * @ports[0].transfer(q))
-        else base - product(coupling(p), coupling(q))
+        when 0
+          base
+        when 1
+          base - (@ports[0].transfer(p) * @weights[0][0] * @ports[0].transfer(q))
+        else
+          base - product(coupling(p), coupling(q))
         end
       end
 
@@ -55,7 +61,10 @@ module Gadwall
       def weights(d)
         return [[d[0] / (1.0 + (d[0] * @ports[0].transfer(@ports[0])))]] if d.size == 1
 
-        matrix = @ports.each_with_index.map { |p, i| @ports.each_with_index.map { |q, j| (i == j ? 1.0 : 0.0) + (d[i] * p.transfer(q)) } }
+        matrix =
+          @ports.each_with_index.map do |p, i|
+            @ports.each_with_index.map { |q, j| (i == j ? 1.0 : 0.0) + (d[i] * p.transfer(q)) }
+          end
         LU.new(matrix).inverse.map { |row| row.each_with_index.map { |value, j| value * d[j] } }
       end
     end

@@ -2,14 +2,28 @@
 
 module Gadwall
   module Circuits
-    # One way in which one place of a line can fail, with how often, how badly, and how constantly.
+    # One way in which one place of a harness can fail, with how often, how badly, and how constantly.
     #
     # id: relative to the circuit ("body_connector.signal.high_resistance"); place: where the hand would mend it;
     # rate: relative to all faults of the vehicle; intermittent: share of such faults that come and go (0..1);
     # severities: [[value, weight], ...], weights sum to 1; target: the elements or nodes that it changes; record: of
     # data/parts, for what an effect needs beside.
-    Fault = Struct.new(:id, :mode, :place, :name, :effect, :rate, :intermittent, :severities, :target, :pattern, :repair, :record, :source,
-                       keyword_init: true)
-
+    Fault =
+      Struct.new(
+        :id,
+        :mode,
+        :place,
+        :name,
+        :effect,
+        :rate,
+        :intermittent,
+        :severities,
+        :target,
+        :pattern,
+        :repair,
+        :record,
+        :source,
+        keyword_init: true
+      )
   end
 end

@@ -3,8 +3,8 @@
 module Gadwall
   module Circuits
     # Which nodes hang together by a path that can carry direct current. A current source does not tie: without a
-    # conducting path its current has nowhere to go. A sink does: starved, it is a resistor. Union-find; a node alone is an
-    # island of its own.
+    # conducting path its current has nowhere to go. A sink does: starved, it is a resistor. Union-find; a node alone is
+    # an island of its own.
     class Islands
       CONDUCTING = [Network::Resistor, Network::Source, Network::Ammeter].freeze
 
@@ -23,7 +23,11 @@ module Gadwall
 
       # One node of each island that has no path to ground, to serve as its zero.
       def floating_references
-        @parent.keys.group_by { |node| root(node) }.reject { |_, nodes| nodes.include?(Network::GROUND) }.map { |_, nodes| nodes.first }
+        @parent
+          .keys
+          .group_by { |node| root(node) }
+          .reject { |_, nodes| nodes.include?(Network::GROUND) }
+          .map { |_, nodes| nodes.first }
       end
 
       private

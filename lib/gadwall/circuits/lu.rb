@@ -3,8 +3,9 @@
 module Gadwall
   module Circuits
     # LU factorisation with partial pivoting (Doolittle; Golub and Van Loan, Matrix Computations, ch. 3; from memory).
-    # Dense, for networks of some tens of nodes, with zeros skipped. A pivot below 1e-15 of the largest entry of its column
-    # in the original matrix counts as singular. Bare while loops: everything that Gadwall predicts goes through them.
+    # Dense, for networks of some tens of nodes, with zeros skipped. A pivot below 1e-15 of the largest entry of its
+    # column in the original matrix counts as singular. Bare while loops: everything that Gadwall predicts goes through
+    # them.
     class LU
       # rows: n arrays of n Floats; not changed. Raises SingularNetworkError.
       def initialize(rows)
@@ -49,11 +50,15 @@ module Gadwall
         i = k + 1
         while i < @n
           size = @lu[i][k].abs
-          best, most = i, size if size > most
+          if size > most
+            best = i
+            most = size
+          end
           i += 1
         end
         if most <= scale * 1e-15 || scale.zero?
-          raise SingularNetworkError, "the network has no single solution: look for ideal sources in parallel or a loop of them"
+          raise SingularNetworkError,
+                "the network has no single solution: look for ideal sources in parallel or a loop of them"
         end
         return if best == k
 

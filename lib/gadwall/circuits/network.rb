@@ -13,15 +13,16 @@ module Gadwall
       # Drives `ampere` out of b through the outside into a: the current leaves node a and enters node b inside.
       CurrentSource = Struct.new(:id, :a, :b, :ampere, keyword_init: true)
       Switch = Struct.new(:id, :a, :b, :closed, keyword_init: true)
-      # An ammeter in the line: no burden. Its reading is the current from a to b.
+      # An ammeter in the harness: no burden. Its reading is the current from a to b.
       Ammeter = Struct.new(:id, :a, :b, keyword_init: true)
       # Draws `ampere` from a to b as long as at least `min_volt` stands across it; below, it acts as a resistor
       # min_volt/ampere. An active wheel-speed sensor at one of its two levels.
-      Sink = Struct.new(:id, :a, :b, :ampere, :min_volt, keyword_init: true) do
-        def starved_ohm
-          min_volt / ampere
+      Sink =
+        Struct.new(:id, :a, :b, :ampere, :min_volt, keyword_init: true) do
+          def starved_ohm
+            min_volt / ampere
+          end
         end
-      end
 
       attr_reader :elements
 

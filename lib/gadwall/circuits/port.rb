@@ -4,8 +4,8 @@ module Gadwall
   module Circuits
     # Where a prepared network is read, driven or changed: a pair of nodes, or the current of one element.
     #
-    # i, j: two rows of the solution, whose difference is what the port shows. Solutions carry one 0.0 more at their end,
-    # the row of whatever is the zero, so that no port needs a special case.
+    # i, j: two rows of the solution, whose difference is what the port shows. Solutions carry one 0.0 more at their
+    # end, the row of whatever is the zero, so that no port needs a special case.
     class Port
       attr_reader :i, :j
 

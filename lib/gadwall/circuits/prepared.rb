@@ -4,15 +4,16 @@ module Gadwall
   module Circuits
     # A network factorised once, to be read many times with small changes.
     #
-    # The current of every wire, contact and part is an unknown of its own (modified nodal analysis: u_a - u_b - R i = E).
-    # So a fault in series adds to one R, a bridge adds one conductance, and each is a change of rank one (Changed): no
-    # fault needs a factorisation of its own.
+    # The current of every wire, contact and part is an unknown of its own (modified nodal analysis: u_a - u_b - R i =
+    # E). So a fault in series adds to one R, a bridge adds one conductance, and each is a change of rank one (Changed):
+    # no fault needs a factorisation of its own.
     #
-    # A break is an R of hundreds of megohms: nothing cancels, as it would if a good conductance were taken away (tried: a
-    # broken wire read 0 ohm). For an ohmmeter, the node of one probe is the zero (`reference`).
+    # A break is an R of hundreds of megohms: nothing cancels, as it would if a good conductance were taken away (tried:
+    # a broken wire read 0 ohm). For an ohmmeter, the node of one probe is the zero (`reference`).
     class Prepared
-      # network: a Network of resistors, sources and at most one sink, every node with some path to every other (templates
-      # give each pin its insulation). Resistors named "insulation ..." are plain conductances: no fault sits in them.
+      # network: a Network of resistors, sources and at most one sink, every node with some path to every other
+      # (templates give each pin its insulation). Resistors named "insulation ..." are plain conductances: no fault sits
+      # in them.
       def initialize(network, reference: Network::GROUND)
         nodes = network.nodes - [reference]
         @index = nodes.each_with_index.to_h
@@ -40,12 +41,14 @@ module Gadwall
         @index.key?(name) || name == Network::GROUND
       end
 
-      # All voltages and currents with every source at its strength. strengths: {source id => factor} where not 1, "sink" =>
-      # amperes (0 when absent).
+      # All voltages and currents with every source at its strength. strengths: {source id => factor} where not 1,
+      # "sink" => amperes (0 when absent).
       def driven(strengths)
         @driven[strengths] ||= begin
           rhs = Array.new(@zero, 0.0)
-          @drives.each { |id, rows| rows.each { |row, value| rhs[row] += value * strengths.fetch(id, id == "sink" ? 0.0 : 1.0) if row } }
+          @drives.each do |id, rows|
+            rows.each { |row, value| rhs[row] += value * strengths.fetch(id, id == "sink" ? 0.0 : 1.0) if row }
+          end
           @lu.solve(rhs) << 0.0
         end
       end
@@ -69,12 +72,15 @@ module Gadwall
         matrix = Array.new(@zero) { Array.new(@zero, 0.0) }
         network.elements.each do |element|
           case element
-          when Network::Resistor then leak?(element) ? leak(matrix, element) : branch(matrix, element)
+          when Network::Resistor
+            leak?(element) ? leak(matrix, element) : branch(matrix, element)
           when Network::Source
             branch(matrix, element)
             @drives[element.id] = [[@row_of[element.id], element.volt]]
-          when Network::Sink then @drives["sink"] = [[@index[element.a], -1.0], [@index[element.b], 1.0]]
-          else raise ArgumentError, "#{element.class} cannot be prepared; use Solver"
+          when Network::Sink
+            @drives["sink"] = [[@index[element.a], -1.0], [@index[element.b], 1.0]]
+          else
+            raise ArgumentError, "#{element.class} cannot be prepared; use Solver"
           end
         end
         matrix

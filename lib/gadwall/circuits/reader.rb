@@ -2,21 +2,21 @@
 
 module Gadwall
   module Circuits
-    # Holds a meter to a line in one state: what would it show with this condition in the line?
+    # Holds a meter to a harness in one state: what would it show with this condition in the harness?
     # Every reading comes from the solved network; no table of good values stands anywhere.
     class Reader
       VOLTMETER_SIEMENS = 1.0e-7 # 10 Mohm, data/meter.yml
 
-      # value: what the meter shows; source_ohm: ohms behind the probes, sources off (above some megohms a voltmeter shows
-      # ghosts). `moved` tells, by the parts of its moves, what it would show with each part off by its tolerance.
+      # value: what the meter shows; source_ohm: ohms behind the probes, sources off (above some megohms a voltmeter
+      # shows ghosts). `moved` tells, by the parts of its moves, what it would show with each part off by its tolerance.
       Sample = Struct.new(:value, :source_ohm, :changed, :x, :port)
       # A part moved by its tolerance. drive: does the factor act on what it drives, or on its ohms?
       Move = Struct.new(:id, :factor, :drive)
 
-      # state: Line::State.
-      def initialize(line, state)
-        @line = line
-        @network = line.network(state, sink_ampere: line.sink ? 1.0 : 0.0)
+      # state: Harness::State.
+      def initialize(harness, state)
+        @harness = harness
+        @network = harness.network(state, sink_ampere: harness.sink ? 1.0 : 0.0)
         @elements = @network.elements.to_h { |element| [element.id, element] }
         @nodes = @network.nodes.to_set
         @sources = @network.elements.grep(Network::Source)
@@ -25,16 +25,16 @@ module Gadwall
         @changed = {}
       end
 
-      # kind: "volts", "ohms" or "amperes"; probes: two nodes; condition: Condition; ampere: the sink's level, 0 without.
-      # Returns a Float in the bare unit. Volts are read through a 10 Mohm meter; amperes with the meter in place of the
-      # contact between probes.
+      # kind: "volts", "ohms" or "amperes"; probes: two nodes; condition: Condition; ampere: the sink's level, 0
+      # without. Returns a Float in the bare unit. Volts are read through a 10 Mohm meter; amperes with the meter in
+      # place of the contact between probes.
       def read(kind, probes, condition, ampere: 0.0)
         sample(kind, probes, condition, ampere: ampere).value
       end
 
       # The same as a Sample.
       def sample(kind, probes, condition, ampere: 0.0)
-        a, b = probes.map { |probe| @line.node(probe) }
+        a, b = probes.map { |probe| @harness.node(probe) }
         return ohms(prepared(b), prepared(b).between(a, b), condition) if kind == "ohms"
 
         port = kind == "amperes" ? prepared.current_of(contact(a, b).id) : prepared.between(a, b)
@@ -43,8 +43,8 @@ module Gadwall
         Sample.new(shown(kind, changed.across(x, port), source_ohm), source_ohm, changed, x, port)
       end
 
-      # What a sample would read with one part moved, from one more change of rank one. Parts that the state's network does
-      # not hold change nothing; a sink must be read anew.
+      # What a sample would read with one part moved, from one more change of rank one. Parts that the state's network
+      # does not hold change nothing; a sink must be read anew.
       def moved(kind, sample, condition, move)
         return driven_more(kind, sample, condition, move) if move.drive
 
@@ -56,7 +56,11 @@ module Gadwall
         source_ohm = sample.source_ohm - (reach * reach * weight)
         return [source_ohm, 0.0].max if kind == "ohms"
 
-        shown(kind, sample.changed.across(sample.x, sample.port) - (reach * weight * sample.changed.across(sample.x, part)), source_ohm)
+        shown(
+          kind,
+          sample.changed.across(sample.x, sample.port) - (reach * weight * sample.changed.across(sample.x, part)),
+          source_ohm
+        )
       end
 
       # Has the element a part in this state: with its resistance, or (drive) with what it drives?
@@ -92,7 +96,8 @@ module Gadwall
 
       def driven_more(kind, sample, condition, move)
         port, volt = prepared.source(move.id)
-        more = (move.factor - 1) * condition.drives.fetch(move.id, 1.0) * volt * sample.changed.transfer(sample.port, port)
+        more =
+          (move.factor - 1) * condition.drives.fetch(move.id, 1.0) * volt * sample.changed.transfer(sample.port, port)
         shown(kind, sample.changed.across(sample.x, sample.port) + more, sample.source_ohm)
       end
 
@@ -105,10 +110,10 @@ module Gadwall
       def driven(condition, ampere)
         network = changed(prepared, condition)
         strengths = strengths(condition)
-        return [network, prepared.driven(strengths)] unless @sink && ampere.positive?
+        return network, prepared.driven(strengths) unless @sink && ampere.positive?
 
         regulating = prepared.driven(strengths.merge("sink" => ampere))
-        return [network, regulating] if network.across(regulating, prepared.between(@sink.a, @sink.b)) >= @sink.min_volt
+        return network, regulating if network.across(regulating, prepared.between(@sink.a, @sink.b)) >= @sink.min_volt
 
         [changed(prepared, condition, ampere / @sink.min_volt), prepared.driven(strengths)]
       end
@@ -126,7 +131,7 @@ module Gadwall
         end
       end
 
-      # A joint apart takes no part.
+      # A connector apart takes no part.
       def opens?(id)
         @elements[id].respond_to?(:ohm)
       end
@@ -137,7 +142,9 @@ module Gadwall
 
       def changes(base, condition)
         condition.series.filter_map { |id, ohm| [base.current_of(id), -ohm] if opens?(id) } +
-          condition.bridges.filter_map { |bridge| [base.between(bridge[0], bridge[1]), 1.0 / bridge[2]] if spans?(bridge) }
+          condition.bridges.filter_map do |bridge|
+            [base.between(bridge[0], bridge[1]), 1.0 / bridge[2]] if spans?(bridge)
+          end
       end
 
       def strengths(condition)

@@ -3,7 +3,7 @@
 module Gadwall
   module Circuits
     # How bad a fault can be: a grid of values with weights, so that a likelihood can be summed over it.
-    # A bad joint is anything from some ohms to megohms: evenly spread over the logarithm, unless known.
+    # A bad connector is anything from some ohms to megohms: evenly spread over the logarithm, unless known.
     module Severity
       # spec: {"open" => ohm}, {"log_uniform" => [from, to], "points" => n} or {"points" => [values]}.
       # Returns [[value, weight], ...] with weights that sum to 1.

@@ -56,8 +56,10 @@ module Gadwall
           return Network::Switch.new(id: element.id, a: element.a, b: element.b, closed: true) if element.ohm.zero?
 
           Network::Resistor.new(id: element.id, a: element.a, b: element.b, ohm: element.ohm)
-        when Network::CurrentSource, Network::Sink then nil
-        else element
+        when Network::CurrentSource, Network::Sink
+          nil
+        else
+          element
         end
       end
       private_class_method :without_drive
@@ -90,10 +92,14 @@ module Gadwall
 
       def current_unknown?(element)
         case element
-        when Network::Source then element.ohm.zero?
-        when Network::Switch then element.closed
-        when Network::Ammeter then true
-        else false
+        when Network::Source
+          element.ohm.zero?
+        when Network::Switch
+          element.closed
+        when Network::Ammeter
+          true
+        else
+          false
         end
       end
 
@@ -109,14 +115,22 @@ module Gadwall
 
       def stamp(element, starved)
         case element
-        when Network::Resistor then conductance(element.a, element.b, 1.0 / element.ohm)
-        when Network::CurrentSource then injection(element.a, element.b, element.ampere) if @islands.together?(element.a, element.b)
+        when Network::Resistor
+          conductance(element.a, element.b, 1.0 / element.ohm)
+        when Network::CurrentSource
+          injection(element.a, element.b, element.ampere) if @islands.together?(element.a, element.b)
         when Network::Sink
-          starved.include?(element.id) ? conductance(element.a, element.b, 1.0 / element.starved_ohm) : injection(element.a, element.b, element.ampere)
+          if starved.include?(element.id)
+            conductance(element.a, element.b, 1.0 / element.starved_ohm)
+          else
+            injection(element.a, element.b, element.ampere)
+          end
         when Network::Source
           element.ohm.zero? ? branch(element, element.volt) : norton(element)
-        when Network::Switch then branch(element, 0.0) if element.closed
-        when Network::Ammeter then branch(element, 0.0)
+        when Network::Switch
+          branch(element, 0.0) if element.closed
+        when Network::Ammeter
+          branch(element, 0.0)
         end
       end
 
@@ -162,11 +176,16 @@ module Gadwall
         return x[@index.size + @branches.index(element)] if @branches.include?(element)
 
         case element
-        when Network::Resistor then volts / element.ohm
-        when Network::Source then (volts - element.volt) / element.ohm
-        when Network::CurrentSource then @islands.together?(element.a, element.b) ? element.ampere : 0.0
-        when Network::Sink then starved.include?(element.id) ? volts / element.starved_ohm : element.ampere
-        else 0.0
+        when Network::Resistor
+          volts / element.ohm
+        when Network::Source
+          (volts - element.volt) / element.ohm
+        when Network::CurrentSource
+          @islands.together?(element.a, element.b) ? element.ampere : 0.0
+        when Network::Sink
+          starved.include?(element.id) ? volts / element.starved_ohm : element.ampere
+        else
+          0.0
         end
       end
     end

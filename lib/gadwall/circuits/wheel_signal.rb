@@ -8,9 +8,9 @@ module Gadwall
       CATEGORIES = %w[even one_gap uneven ratio weak none dropouts].freeze
       MARGIN = 1.05 # a level within 5 percent of the threshold is lost at times
 
-      def initialize(line)
-        @line = line
-        @rule = line.template["signal"]
+      def initialize(harness)
+        @harness = harness
+        @rule = harness.template["signal"]
         @state = state_of(@rule["state"])
       end
 
@@ -29,24 +29,24 @@ module Gadwall
       private
 
       def state_of(spec)
-        Line::State.of(**spec.transform_keys(&:to_sym))
+        Harness::State.of(**spec.transform_keys(&:to_sym))
       end
 
       def alternating(condition, probes, state)
         reader = reader(state)
         sound = reader.read("volts", probes, Condition::SOUND).abs
         ratio = reader.read("volts", probes, condition).abs / sound
-        return "none" if ratio < @line.values.fetch("lost_ratio")
+        return "none" if ratio < @harness.values.fetch("lost_ratio")
 
-        ratio < @line.values.fetch("weak_ratio") ? "weak" : condition.pattern
+        ratio < @harness.values.fetch("weak_ratio") ? "weak" : condition.pattern
       end
 
       # Two levels must lie on either side of the module's threshold.
       def two_level(condition, probes, state)
         return "none" if condition.amplitude.zero?
 
-        low, high = @line.sink_levels.map { |ampere| reader(state).read("volts", probes, condition, ampere: ampere) }
-        threshold = @line.values.fetch("threshold_volt")
+        low, high = @harness.sink_levels.map { |ampere| reader(state).read("volts", probes, condition, ampere: ampere) }
+        threshold = @harness.values.fetch("threshold_volt")
         return "none" unless low < threshold && high > threshold
 
         tight = high < threshold * MARGIN || low > threshold / MARGIN || condition.amplitude < 1.0
@@ -55,7 +55,7 @@ module Gadwall
 
       def reader(state)
         @readers ||= {}.compare_by_identity
-        @readers[state] ||= Reader.new(@line, state)
+        @readers[state] ||= Reader.new(@harness, state)
       end
     end
   end

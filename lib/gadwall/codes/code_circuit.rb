@@ -2,18 +2,27 @@
 
 module Gadwall
   module Codes
-    # Which circuit of this vehicle a code speaks of: by the maker's words (data/codes/circuit_words.yml) or by the record of
-    # a standard's code.
+    # Which circuit of this vehicle a code speaks of: by the maker's words (data/codes/circuit_words.yml) or by the
+    # record of a standard's code.
     class CodeCircuit
-      LOST = /lost communication|no communication|communication (?:lost|error|fault|time ?-?out)|missing message|message missing|no (?:message|response|answer)|time ?-?out/i
+      LOST =
+        /lost communication|no communication|communication (?:lost|error|fault|time ?-?out)|missing message|message missing|no (?:message|response|answer)|time ?-?out/i
       # Who has a circuit of his own through which he is missed.
-      PRIVATE = { "steering_angle" => %w[steering_angle], "yaw" => %w[yaw_sensor], "trailer_brake" => %w[trailer_brake], "epb" => %w[park_brake_unit] }.freeze
+      PRIVATE = {
+        "steering_angle" => %w[steering_angle],
+        "yaw" => %w[yaw_sensor],
+        "trailer_brake" => %w[trailer_brake],
+        "epb" => %w[park_brake_unit]
+      }.freeze
 
       def initialize(sheet, catalogue)
         @sheet = sheet
         @catalogue = catalogue
         @corners = CornerWords.new(sheet.driver_side, catalogue)
-        @rows = catalogue.circuit_words.map { |row| row.merge("words" => pattern(row["words"]), "unless" => row["unless"] && pattern(row["unless"])) }
+        @rows =
+          catalogue.circuit_words.map do |row|
+            row.merge("words" => pattern(row["words"]), "unless" => row["unless"] && pattern(row["unless"]))
+          end
       end
 
       # The id as given. Raises UnknownNameError.
@@ -33,7 +42,7 @@ module Gadwall
           next unless text.match?(row["words"]) && !(row["unless"] && text.match?(row["unless"]))
 
           found = first_fitted(row["circuits"], where, sender)
-          return [found, nil] if found
+          return found, nil if found
         end
         nil
       end
@@ -87,7 +96,7 @@ module Gadwall
       # Where a silent module is missed: on a circuit of its own, or on the bus that it hangs on.
       def missed(module_id)
         own = (PRIVATE[module_id] || []).find { |id| @sheet.circuit_ids.include?(id) }
-        return [own, nil] if own
+        return own, nil if own
 
         bus = @sheet.bus_members.find { |_, members| members.include?(module_id) }&.first
         bus ? [bus, module_id] : (fed = @sheet.supply_of(module_id)) && [fed, nil]

@@ -4,20 +4,33 @@ module Gadwall
   module Codes
     # One line with a code in it, as a person types or pastes it, taken apart: word, failure type, status, text.
     module CodeLine
-      WORD = /\b[PCBUpcbu][0-3][0-9A-Fa-f]{3}(?:[\-:][0-9A-Fa-f]{2})?\b/
+      WORD = /\b[PCBUpcbu][0-3][0-9A-Fa-f]{3}(?:[-:][0-9A-Fa-f]{2})?\b/
       SPN_WORD = /\bspn\W*\d{1,6}\W*fmi\W*\d{1,2}\b/i
       FLASH = /\bflash\W*\d{1,4}\b/i
       STATUS = /\b(current|present|active|pending|history|historic|stored|passive|inactive|intermittent|sporadic)\b/i
-      STATUS_WORDS = { "current" => "current", "present" => "current", "active" => "current", "pending" => "pending" }.freeze
+      STATUS_WORDS = {
+        "current" => "current",
+        "present" => "current",
+        "active" => "current",
+        "pending" => "pending"
+      }.freeze
 
       # Returns a row for CodeReader#read. Raises InputError when no code stands in the line.
       def self.row_of(line, field:)
         code = line[SPN_WORD] || line[FLASH] || line[WORD] or
-          raise InputError.new(field: field, given: line, expected: "a code such as C0031 or C0031-13 in each line", fix: "Put a remark without a code into the complaint.")
+          raise InputError.new(
+                  field: field,
+                  given: line,
+                  expected: "a code such as C0031 or C0031-13 in each line",
+                  fix: "Put a remark without a code into the complaint."
+                )
         rest = line.sub(code, " ")
         status = rest[STATUS]
         byte = rest[/(?:\bstatus\s*(?:0x)?|\A[\s,;]*)([0-9A-Fa-f]{2})\b(?=\s|,|;|\z)/, 1]
-        split(code).merge("status" => status ? STATUS_WORDS.fetch(status.downcase, "history") : byte, "text" => tidy(status ? rest.sub(STATUS, " ") : rest))
+        split(code).merge(
+          "status" => status ? STATUS_WORDS.fetch(status.downcase, "history") : byte,
+          "text" => tidy(status ? rest.sub(STATUS, " ") : rest)
+        )
       end
 
       def self.split(code)
@@ -30,7 +43,7 @@ module Gadwall
       end
 
       def self.tidy(text)
-        text.gsub(/[,;\t ]+/, " ").gsub(/\A[\s:\-]+|[\s:\-]+\z/, "")
+        text.gsub(/[,;\t ]+/, " ").gsub(/\A[\s:-]+|[\s:-]+\z/, "")
       end
       private_class_method :split, :tidy
     end

@@ -2,33 +2,48 @@
 
 module Gadwall
   module Codes
-    # Reads what a code claims on this vehicle: which circuit, what kind of fault. The technician's word goes first, then
-    # what the shop once said of the same code, then the maker's text, then the standard's meaning.
+    # Reads what a code claims on this vehicle: which circuit, what kind of fault. The technician's word goes first,
+    # then what the shop once said of the same code, then the maker's text, then the standard's meaning.
     class CodeReader
-      # sheet: Vehicle::Sheet; learned: {"C1A7F pump relay stuck" => {"circuit" =>, "claim" =>}}, the shop's corrections by
-      # the key of CodeReader.key.
-      def initialize(sheet, catalogue, learned: {})
+      # sheet: Vehicle::Sheet; corrections: {"C1A7F pump relay stuck" => {"circuit" =>, "claim" =>}}, the shop's
+      # corrections by the key of CodeReader.key.
+      def initialize(sheet, catalogue, corrections: {})
         @sheet = sheet
         @catalogue = catalogue
-        @learned = learned
+        @corrections = corrections
         @circuits = CodeCircuit.new(sheet, catalogue)
       end
 
       # row: {"code", "failure_type", "status", "text", "module", "circuit", "claim"}, Strings or nil. Returns an
-      # Evidence::CodeSeen; circuit_id is nil where neither text nor catalogue tells. Raises InputError for what no code can be.
+      # Evidence::CodeSeen; circuit_id is nil where neither text nor catalogue tells. Raises InputError for what no code
+      # can be.
       def read(row, field: "code", seq: 0)
         word = Codes.word_of(row, field: field)
         known = known(word)
-        row = taught(row).reject { |_, value| value.to_s.empty? }
+        row = with_corrections(row).reject { |_, value| value.to_s.empty? }
         circuit_id, lost = place(row, known, field)
-        Evidence::CodeSeen.new(seq: seq, code: word.text, failure_type: word.failure_type, status: StatusByte.word(row["status"], field: "#{field} status"),
-                               circuit_id: circuit_id, claim: claim(row, word, known, lost, field), text: text(row, word, known), sender: row["module"]).freeze
+        Evidence::CodeSeen.new(
+          seq: seq,
+          code: word.text,
+          failure_type: word.failure_type,
+          status: StatusByte.word(row["status"], field: "#{field} status"),
+          circuit_id: circuit_id,
+          claim: claim(row, word, known, lost, field),
+          text: text(row, word, known),
+          sender: row["module"]
+        ).freeze
       end
 
-      # The row with what the shop once said of such a code, where the row itself says nothing and the vehicle has the circuit.
-      def taught(row)
-        learned = @learned.fetch(self.class.key(row), {}).reject { |name, value| !row[name].to_s.empty? || (name == "circuit" && !@sheet.circuit_ids.include?(value)) }
-        row.merge(learned)
+      # The row with what the shop once said of such a code, where the row itself says nothing and the vehicle has the
+      # circuit.
+      def with_corrections(row)
+        corrections =
+          @corrections
+            .fetch(self.class.key(row), {})
+            .reject do |name, value|
+              !row[name].to_s.empty? || (name == "circuit" && !@sheet.circuit_ids.include?(value))
+            end
+        row.merge(corrections)
       end
 
       # What names a code for the shop's memory: its word and the maker's text.
@@ -46,15 +61,17 @@ module Gadwall
 
       def known(word)
         case word
-        when SPN then @catalogue.j1939[word.spn.to_s]
-        when CodeWord then @catalogue.chassis_codes[word.text]
+        when SPN
+          @catalogue.j1939[word.spn.to_s]
+        when CodeWord
+          @catalogue.chassis_codes[word.text]
         end
       end
 
       # [circuit id or nil, id of the module that is missed, or nil].
       def place(row, known, field)
         given = row["circuit"].to_s
-        return [@circuits.checked(given, field), nil] unless given.empty?
+        return @circuits.checked(given, field), nil unless given.empty?
 
         @circuits.of_text(row["text"].to_s, row["module"]) || @circuits.of_record(known, row["module"]) || [nil, nil]
       end
@@ -72,14 +89,23 @@ module Gadwall
       end
 
       def by_type(word)
-        return @catalogue.failure_modes_j1939.dig(word.fmi.to_s, "claim").then { |claim| claim == "any" ? nil : claim } if word.is_a?(SPN)
+        if word.is_a?(SPN)
+          return(
+            @catalogue.failure_modes_j1939.dig(word.fmi.to_s, "claim").then { |claim| claim == "any" ? nil : claim }
+          )
+        end
         return nil if word.failure_type.nil? || word.failure_type == "00"
 
         @catalogue.claims.values.find { |claim| claim["from"].include?(word.failure_type) }&.fetch("id")
       end
 
       def by_words(text)
-        @words ||= @catalogue.claims.values.select { |claim| claim["words"] }.map { |claim| [Regexp.new(claim["words"], Regexp::IGNORECASE), claim["id"]] }
+        @words ||=
+          @catalogue
+            .claims
+            .values
+            .select { |claim| claim["words"] }
+            .map { |claim| [Regexp.new(claim["words"], Regexp::IGNORECASE), claim["id"]] }
         @words.find { |pattern, _| text.match?(pattern) }&.last
       end
 
@@ -87,7 +113,12 @@ module Gadwall
         given = row["text"].to_s
         return given unless given.empty?
 
-        kind = word.is_a?(SPN) ? @catalogue.failure_modes_j1939.dig(word.fmi.to_s, "text") : @catalogue.failure_types.dig(word.failure_type, "text")
+        kind =
+          if word.is_a?(SPN)
+            @catalogue.failure_modes_j1939.dig(word.fmi.to_s, "text")
+          else
+            @catalogue.failure_types.dig(word.failure_type, "text")
+          end
         [known ? known["text"] : "not in the catalogue", kind].compact.join(": ")
       end
     end

@@ -15,8 +15,13 @@ module Gadwall
       def self.parse(text, field: "code")
         match = FORM.match(text.to_s.strip.upcase)
         unless match
-          raise InputError.new(field: field, given: text, expected: "a letter P, C, B or U, a digit 0 to 3 and three hexadecimal digits, such as C0034 or C0034-13",
-                               fix: "A maker's own number goes into the text of the code.")
+          raise InputError.new(
+                  field: field,
+                  given: text,
+                  expected:
+                    "a letter P, C, B or U, a digit 0 to 3 and three hexadecimal digits, such as C0034 or C0034-13",
+                  fix: "A maker's own number goes into the text of the code."
+                )
         end
         new("#{match[1]}#{match[2]}#{match[3]}", match[4])
       end
@@ -27,7 +32,13 @@ module Gadwall
           raise InputError.new(field: "bytes", given: bytes.inspect, expected: "two or three bytes from 0 to 255")
         end
         high, low, type = bytes
-        text = format("%<letter>s%<digit>d%<rest>03X", letter: LETTERS[high >> 6], digit: (high >> 4) & 3, rest: ((high & 0xF) << 8) | low)
+        text =
+          format(
+            "%<letter>s%<digit>d%<rest>03X",
+            letter: LETTERS[high >> 6],
+            digit: (high >> 4) & 3,
+            rest: ((high & 0xF) << 8) | low
+          )
         new(text, type && format("%02X", type))
       end
 
@@ -48,9 +59,12 @@ module Gadwall
         return true if text[1] == "0"
 
         case text[0]
-        when "P" then text[1] == "2" || (text[1] == "3" && text[2].to_i(16) >= 4)
-        when "U" then text[1] == "3"
-        else false
+        when "P"
+          text[1] == "2" || (text[1] == "3" && text[2].to_i(16) >= 4)
+        when "U"
+          text[1] == "3"
+        else
+          false
         end
       end
 

@@ -2,27 +2,37 @@
 
 module Gadwall
   module Codes
-    # Which corner a text speaks of, in any manner of speaking (data/codes/side_words.yml): left and right as seated, near
-    # side and off side, driver and passenger by where the driver sits.
+    # Which corner a text speaks of, in any manner of speaking (data/codes/side_words.yml): left and right as seated,
+    # near side and off side, driver and passenger by where the driver sits.
     class CornerWords
       # side: "left", "right" or nil; end: "front", "rear" or nil.
-      Found = Struct.new(:side, :end, keyword_init: true) do
-        def corner
-          side && self.end ? "#{self.end}_#{side}" : nil
+      Found =
+        Struct.new(:side, :end, keyword_init: true) do
+          def corner
+            side && self.end ? "#{self.end}_#{side}" : nil
+          end
         end
-      end
 
       # driver_side: "left" or "right".
       def initialize(driver_side, catalogue)
-        @sides = { "left" => "left", "right" => "right", "driver" => driver_side, "off" => driver_side,
-                   "passenger" => across(driver_side), "near" => across(driver_side) }
+        @sides = {
+          "left" => "left",
+          "right" => "right",
+          "driver" => driver_side,
+          "off" => driver_side,
+          "passenger" => across(driver_side),
+          "near" => across(driver_side)
+        }
         @rows = catalogue.side_words.map { |row| [Regexp.new(row["words"], Regexp::IGNORECASE), row["says"]] }
       end
 
       # The first word for a side and the first for an end count.
       def find(text)
         said = @rows.select { |pattern, _| text.match?(pattern) }.flat_map(&:last)
-        Found.new(side: @sides[said.find { |word| @sides.key?(word) }], end: said.find { |word| %w[front rear].include?(word) }).freeze
+        Found.new(
+          side: @sides[said.find { |word| @sides.key?(word) }],
+          end: said.find { |word| %w[front rear].include?(word) }
+        ).freeze
       end
 
       private

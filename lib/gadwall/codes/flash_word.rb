@@ -2,9 +2,10 @@
 
 module Gadwall
   module Codes
-    # A code counted from a flashing lamp: "FLASH 12". What it means is the maker's own; the shop's corrections remember it.
+    # A code counted from a flashing lamp: "FLASH 12". What it means is the maker's own; the shop's corrections remember
+    # it.
     class FlashWord
-      FORM = /\Aflash[\s:.\-]*(\d{1,4})\z/i
+      FORM = /\Aflash[\s:.-]*(\d{1,4})\z/i
 
       attr_reader :number
 

@@ -9,7 +9,7 @@ module Gadwall
         return name if catalogue.modules.key?(name)
 
         rows = catalogue.modules.values.sort_by { |row| -row["words"].length }
-        rows.find { |row| name.match?(/\b(?:#{row['words']})/i) && fits?(row, name) }&.fetch("id")
+        rows.find { |row| name.match?(/\b(?:#{row["words"]})/i) && fits?(row, name) }&.fetch("id")
       end
 
       # "Park brake" is not the brake module, "trailer brake" not the park brake.

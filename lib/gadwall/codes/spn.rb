@@ -4,7 +4,7 @@ module Gadwall
   module Codes
     # A code of heavy vehicles: suspect parameter number and failure mode (SAE J1939-73; from memory), "SPN 789 FMI 5".
     class SPN
-      FORM = /\A(?:spn[\s:.\-]*)?(\d{1,6})[\s,;:\/.\-]*(?:fmi[\s:.\-]*)(\d{1,2})\z/i
+      FORM = %r{\A(?:spn[\s:.-]*)?(\d{1,6})[\s,;:/.-]*(?:fmi[\s:.-]*)(\d{1,2})\z}i
       MOST_SPN = 524_287
       MOST_FMI = 31
 
@@ -20,7 +20,11 @@ module Gadwall
         spn, fmi = match&.captures&.map { |digits| Integer(digits, 10) }
         return new(spn, fmi) if match && spn <= MOST_SPN && fmi <= MOST_FMI
 
-        raise InputError.new(field: field, given: text, expected: "SPN 0 to #{MOST_SPN} and FMI 0 to #{MOST_FMI}, such as SPN 789 FMI 5")
+        raise InputError.new(
+                field: field,
+                given: text,
+                expected: "SPN 0 to #{MOST_SPN} and FMI 0 to #{MOST_FMI}, such as SPN 789 FMI 5"
+              )
       end
 
       def initialize(spn, fmi)

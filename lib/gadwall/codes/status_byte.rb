@@ -4,15 +4,27 @@ module Gadwall
   module Codes
     # The status byte of a code (ISO 14229-1, Annex D; from memory).
     class StatusByte
-      BITS = %w[testFailed testFailedThisOperationCycle pendingDTC confirmedDTC testNotCompletedSinceLastClear
-                testFailedSinceLastClear testNotCompletedThisOperationCycle warningIndicatorRequested].freeze
+      BITS = %w[
+        testFailed
+        testFailedThisOperationCycle
+        pendingDTC
+        confirmedDTC
+        testNotCompletedSinceLastClear
+        testFailedSinceLastClear
+        testNotCompletedThisOperationCycle
+        warningIndicatorRequested
+      ].freeze
 
       attr_reader :value
 
       # text: two hexadecimal digits. Raises InputError.
       def self.parse(text, field: "status")
         unless text.to_s.strip.match?(/\A(?:0x)?[0-9A-Fa-f]{2}\z/)
-          raise InputError.new(field: field, given: text, expected: "a status byte of two hexadecimal digits, such as 2F, or one of #{WORDS.join(', ')}")
+          raise InputError.new(
+                  field: field,
+                  given: text,
+                  expected: "a status byte of two hexadecimal digits, such as 2F, or one of #{WORDS.join(", ")}"
+                )
         end
         new(text.strip.delete_prefix("0x").to_i(16))
       end

@@ -4,18 +4,35 @@ module Gadwall
   module Diagnosis
     # The answer of Diagnosis.assess. Frozen; never stored: the same evidence always gives it again.
     class Assessment
-      attr_reader :system, :body, :posterior, :inquiries, :explanations, :verdict, :weights, :next_tests, :cautions, :coverage
+      attr_reader :system,
+                  :body,
+                  :posterior,
+                  :investigations,
+                  :explanations,
+                  :verdict,
+                  :weights,
+                  :next_tests,
+                  :cautions,
+                  :coverage
 
       def initialize(system, body)
         @system = system
         @body = body
         @posterior = Posterior.new(system, body)
-        @inquiries = Inquiry.all(posterior).freeze
-        @explanations = Explanations.new(posterior, body, inquiries)
-        @weights = Weight.new(posterior, body, inquiries).rows.freeze
+        @investigations = Investigation.all(posterior).freeze
+        @explanations = Explanations.new(posterior, body, investigations)
+        @weights = Weight.new(posterior, body, investigations).rows.freeze
         planner = NextTests.new(posterior, body)
         @coverage = Coverage.new(system, body.observations)
-        @verdict = Verdict.new(posterior, body, Gates.new(system, coverage, body, planner), weights, inquiries, explanations)
+        @verdict =
+          Verdict.new(
+            posterior,
+            body,
+            Gates.new(system, coverage, body, planner),
+            weights,
+            investigations,
+            explanations
+          )
         @next_tests = planner.ranked(needed: verdict.needed_tests).freeze
         @cautions = Cautions.for(self).freeze
         freeze
@@ -30,21 +47,26 @@ module Gadwall
         return 0 if verdict.proven?
 
         best = next_tests.reject(&:needed).first
-        search = best && best.bits.positive? && verdict.state == "open" ? [[open_bits, best.bits].max / best.bits_per_minute, 90].min : 0
+        search =
+          if best && best.bits.positive? && verdict.state == "open"
+            [[open_bits, best.bits].max / best.bits_per_minute, 90].min
+          else
+            0
+          end
         (search + next_tests.select(&:needed).sum(&:minutes)).round
       end
 
-      # Bits of not knowing in the lines of inquiry that are followed.
+      # Bits of not knowing in the lines of investigation that are followed.
       def open_bits
-        inquiries.sum { |inquiry| Information.entropy(inquiry.places.values.map { |p| [p, 1.0].min }) }
+        investigations.sum { |investigation| Information.entropy(investigation.places.values.map { |p| [p, 1.0].min }) }
       end
 
-      # "sound", "suspect" or "unknown": how a place is to be drawn. A place is suspect from one chance in twenty.
-      def standing(circuit_id, place)
+      # "ok", "suspect" or "unknown": how a place is to be drawn. A place is suspect from one chance in twenty.
+      def place_state(circuit_id, place)
         probability = posterior.chance_at(circuit_id, place)
         return "suspect" if probability >= 0.05
 
-        coverage.cleared?(circuit_id, place) ? "sound" : "unknown"
+        coverage.cleared?(circuit_id, place) ? "ok" : "unknown"
       end
     end
   end

@@ -6,16 +6,21 @@ module Gadwall
     module Cautions
       # Returns [{rule:, text:}, ...], each once.
       def self.for(assessment)
-        ids = vehicle(assessment.system.sheet) + assessment.next_tests.first(1).flat_map { |option| option.test.cautions } + verdict(assessment.verdict)
+        ids =
+          vehicle(assessment.system.sheet) + assessment.next_tests.first(1).flat_map { |option| option.test.cautions } +
+            verdict(assessment.verdict)
         ids.uniq.map { |id| { rule: id, text: assessment.system.catalogue.cautions.fetch(id)["text"] }.freeze }
       end
 
       def self.vehicle(sheet)
-        [("high_voltage" unless sheet.power == "combustion"), ("accumulator" if sheet.booster == "electric_pump")].compact
+        [
+          ("high_voltage" unless sheet.power == "combustion"),
+          ("accumulator" if sheet.booster == "electric_pump")
+        ].compact
       end
 
       def self.verdict(verdict)
-        module_led = verdict.lines.any? { |line| line.suspect.repair == "renew_module" && !line.proven? }
+        module_led = verdict.conclusions.any? { |line| line.suspect.repair == "renew_module" && !line.proven? }
         module_led ? ["no_module_yet"] : []
       end
       private_class_method :vehicle, :verdict

@@ -5,16 +5,16 @@ module Gadwall
     # One circuit's atoms with their weights: prior times what the evidence says of them against the sound circuit.
     #
     # on: weights of atoms that leave the module its power; off: of those (as often as they are there) that take it.
-    # Both [duty index][atom index]. odds: of some fault in this circuit against none, once scaled.
+    # Both [presence index][atom index]. odds: of some fault in this circuit against none, once scaled.
     class CircuitWeights
       attr_reader :circuit, :evidence, :priors, :on, :off, :odds, :pairs
 
-      def initialize(circuit, evidence, priors, duties, catalogue)
+      def initialize(circuit, evidence, priors, presences, catalogue)
         @circuit = circuit
         @evidence = evidence
-        @priors = priors.by_atom(circuit, duties)
+        @priors = priors.by_atom(circuit, presences)
         @catalogue = catalogue
-        weigh(duties)
+        weigh(presences)
       end
 
       # Sum of the priors: what is believed of the circuit before anything was seen.
@@ -23,14 +23,14 @@ module Gadwall
       end
 
       # Sum of the weights of single faults that leave the power on.
-      def mass
-        @mass ||= on.sum(&:sum)
+      def single_fault_weight
+        @single_fault_weight ||= on.sum(&:sum)
       end
 
       # second: how much rarer a further fault is. Called once, by the posterior.
       def scale(second)
         @pairs = SameCircuit.pairs(self, second, @catalogue)
-        @odds = second * (mass + @pairs.sum(&:weight))
+        @odds = second * (single_fault_weight + @pairs.sum(&:weight))
       end
 
       # By fault: the weight of its atoms. part: :on or :off.
@@ -53,20 +53,27 @@ module Gadwall
       private
 
       def named
-        @named ||= circuit.model.kept([:places, circuit.id]) do
-          own = circuit.model.atoms.map { |atom| "#{circuit.id}/#{atom.fault.place}" }
-          places = own.uniq.freeze
-          index = places.each_with_index.to_h
-          [places, own.map { |place| index.fetch(place) }.freeze].freeze
-        end
+        @named ||=
+          circuit
+            .model
+            .cached([:places, circuit.id]) do
+              own = circuit.model.atoms.map { |atom| "#{circuit.id}/#{atom.fault.place}" }
+              places = own.uniq.freeze
+              index = places.each_with_index.to_h
+              [places, own.map { |place| index.fetch(place) }.freeze].freeze
+            end
       end
 
-      def weigh(duties)
-        all = evidence.ratios.each_with_index.map { |row, d| row.each_with_index.map { |ratio, i| ratio * priors[d][i] } }
+      def weigh(presences)
+        all =
+          evidence.ratios.each_with_index.map { |row, d| row.each_with_index.map { |ratio, i| ratio * priors[d][i] } }
         unpowering = evidence.unpowering
         return @on = all unless unpowering
 
-        @off = all.each_with_index.map { |row, d| row.each_with_index.map { |weight, i| weight * unpowering[i] * duties[d] } }
+        @off =
+          all.each_with_index.map do |row, d|
+            row.each_with_index.map { |weight, i| weight * unpowering[i] * presences[d] }
+          end
         @on = all.each_with_index.map { |row, d| row.each_with_index.map { |weight, i| weight - @off[d][i] } }
       end
     end

@@ -8,7 +8,7 @@ module Gadwall
       # system: Vehicle::System; observations: Array of Evidence::Observation.
       def initialize(system, observations)
         @system = system
-        @rows = observations.map { |observation| [observation, sound?(observation), places(observation)] }
+        @rows = observations.map { |observation| [observation, normal?(observation), places(observation)] }
       end
 
       # Observations with a result as it should be that cover the place ("front_left", "sensor").
@@ -25,7 +25,7 @@ module Gadwall
       end
 
       # Is this result what a sound circuit shows?
-      def sound?(observation)
+      def normal?(observation)
         table = observation.circuit.model.table(observation.test)
         table.good?(table.outcome_index(observation.result))
       end
@@ -43,7 +43,11 @@ module Gadwall
       end
 
       def matching(circuit_id, place, sound)
-        @rows.select { |observation, good, places| good == sound && observation.circuit.id == circuit_id && places.include?(place) }.map(&:first)
+        @rows
+          .select do |observation, good, places|
+            good == sound && observation.circuit.id == circuit_id && places.include?(place)
+          end
+          .map(&:first)
       end
     end
   end

@@ -2,26 +2,27 @@
 
 module Gadwall
   module Diagnosis
-    # What the evidence says of one circuit: for each atom and each duty, how likely everything seen there is, against how
-    # likely it is with the circuit sound. Ratios above 1 speak for the atom.
+    # What the evidence says of one circuit: for each atom and each presence, how likely everything seen there is,
+    # against how likely it is with the circuit sound. Ratios above 1 speak for the atom.
     #
-    # Duty 1.0 is a fault that is always there; the others come and go. ratios[duty index][atom index].
+    # Duty 1.0 is a fault that is always there; the others come and go. ratios[presence index][atom index].
     # alternatives: the same for what a cause elsewhere makes of the circuit: "unpowered" (its module is dead), on a bus
     # "silent_abs" (that module says nothing). scan_ratios: of the scans alone, for faults that are always there.
     class EvidenceWeights
-      SILENT_WHEN_OFF = 0.98   # common practice: a module without power answers no scan
+      SILENT_WHEN_OFF = 0.98 # common practice: a module without power answers no scan
       SILENT_WHEN_SOUND = 0.01 # from memory: one sound module in a hundred misses a scan
       UNPOWERED = "unpowered"
 
       attr_reader :ratios, :scan_ratios, :alternatives, :observations, :scans
 
-      # circuit: Vehicle::System::Circuit; body: Evidence::Body; duties: [1.0, ...]; catalogue: for the model's numbers.
-      def initialize(circuit, body, duties, catalogue)
+      # circuit: Vehicle::System::Circuit; body: Evidence::Body; presences: [1.0, ...]; catalogue: for the model's
+      # numbers.
+      def initialize(circuit, body, presences, catalogue)
         @circuit = circuit
         @model = circuit.model
         @catalogue = catalogue
-        @duties = duties
-        @ratios = duties.map { Array.new(@model.atoms.size, 1.0) }
+        @presences = presences
+        @ratios = presences.map { Array.new(@model.atoms.size, 1.0) }
         @alternatives = ([UNPOWERED] + silences.values).to_h { |name| [name, 1.0] }
         @observations = body.observations.select { |observation| observation.circuit.id == circuit.id }
         @scans = body.scans
@@ -37,21 +38,22 @@ module Gadwall
 
       private
 
-      attr_reader :duties
+      attr_reader :presences
 
       # {module id => name of its silence} for those who hang on this bus.
       def silences
-        @silences ||= @circuit.line.modules.to_h { |id, _| [id, "silent_#{id}"] }
+        @silences ||= @circuit.harness.modules.to_h { |id, _| [id, "silent_#{id}"] }
       end
 
-      # density = (1 - botched) x model + botched x anything: one wrong probe cannot acquit the guilty.
+      # density = (1 - gross_error) x model + gross_error x anything: one wrong probe cannot acquit the guilty.
       def weigh_observation(observation)
-        densities = @model.table(observation.test).densities(observation.result, duties, provoked: observation.provoked?)
-        slack = @catalogue.model("botched") * Botched.density(observation)
-        kept = 1 - @catalogue.model("botched")
+        densities =
+          @model.table(observation.test).densities(observation.result, presences, provoked: observation.provoked?)
+        slack = @catalogue.model("gross_error") * GrossError.density(observation)
+        kept = 1 - @catalogue.model("gross_error")
         sound = (kept * densities.sound) + slack
         @alternatives[UNPOWERED] *= ((kept * densities.unpowered) + slack) / sound
-        densities.by_duty.each_with_index do |by_atom, d|
+        densities.by_presence.each_with_index do |by_atom, d|
           row = @ratios[d]
           by_atom.each_with_index { |density, i| row[i] *= ((kept * density) + slack) / sound }
         end
@@ -73,14 +75,18 @@ module Gadwall
           heard = scan.answers(id)
           next if heard.nil?
 
-          weigh_answer(heard) { |i, duty| monitors.raised(["lost_#{id}"], duty)[i] / (duty < 1.0 ? Testing::Monitors::CAUGHT_BY_NOW : 1.0) }
+          weigh_answer(heard) do |i, presence|
+            monitors.raised(["lost_#{id}"], presence)[i] / (presence < 1.0 ? Testing::Monitors::CAUGHT_BY_NOW : 1.0)
+          end
           @alternatives[name] *= answer_ratio(heard, 1.0)
         end
       end
 
-      # The block gives by atom (and duty) how surely the module is cut off.
+      # The block gives by atom (and presence) how surely the module is cut off.
       def weigh_answer(answered)
-        duties.each_with_index { |duty, d| scale(d) { |i| answer_ratio(answered, yield(i, duty) * duty) } }
+        presences.each_with_index do |presence, d|
+          scale(d) { |i| answer_ratio(answered, yield(i, presence) * presence) }
+        end
       end
 
       def answer_ratio(answered, off)
@@ -89,8 +95,8 @@ module Gadwall
 
       # No code in this circuit although its monitors ran.
       def weigh_silence
-        duties.each_with_index do |duty, d|
-          raised = monitors.raised(monitors.claims, duty)
+        presences.each_with_index do |presence, d|
+          raised = monitors.raised(monitors.claims, presence)
           scale(d) { |i| 1 - raised[i] }
         end
         @alternatives[UNPOWERED] *= 1 - monitors.raised_unpowered(monitors.claims)
@@ -103,17 +109,23 @@ module Gadwall
       def weigh_code(code, repeated:)
         claims = claims_of(code)
         false_rate = @catalogue.model(code.status == "history" ? "history_code" : "false_code")
-        duties.each_with_index do |duty, d|
-          raised = monitors.raised(claims, duty)
-          stands = standing(code, claims, duty)
+        presences.each_with_index do |presence, d|
+          raised = monitors.raised(claims, presence)
+          seen = status_chance(code, claims, presence)
           missed = repeated ? nil : monitors.key_on_chance(monitors.claims - claims)
           scale(d) do |i|
-            ratio = (raised[i] * stands / false_rate) + 1
-            repeated ? ratio**REPEATED_POWER : ratio * quiet(missed[i], duty)
+            ratio = (raised[i] * seen / false_rate) + 1
+            repeated ? ratio**REPEATED_POWER : ratio * quiet(missed[i], presence)
           end
         end
-        @alternatives[UNPOWERED] *= (monitors.raised_unpowered(claims) * standing(code, claims, 1.0) / false_rate) + 1
-        silences.each { |id, name| @alternatives[name] *= (SILENCE_NOTICED * standing(code, claims, 1.0) / false_rate) + 1 if claims.include?("lost_#{id}") }
+        @alternatives[UNPOWERED] *= (
+          monitors.raised_unpowered(claims) * status_chance(code, claims, 1.0) / false_rate
+        ) + 1
+        silences.each do |id, name|
+          if claims.include?("lost_#{id}")
+            @alternatives[name] *= (SILENCE_NOTICED * status_chance(code, claims, 1.0) / false_rate) + 1
+          end
+        end
       end
 
       REPEATED_POWER = 0.33
@@ -122,8 +134,8 @@ module Gadwall
         @model.monitors
       end
 
-      def scale(duty_index)
-        row = @ratios[duty_index]
+      def scale(presence_index)
+        row = @ratios[presence_index]
         row.each_index { |i| row[i] *= yield(i) }
       end
 
@@ -136,19 +148,22 @@ module Gadwall
       end
 
       # Chance that a raised code stands with the status seen: present now, or history.
-      def standing(code, claims, duty)
+      def status_chance(code, claims, presence)
         return 1.0 if code.status.nil?
 
-        now = if duty < 1.0 then monitors.key_on?(claims) ? duty : 0.4
-              else monitors.key_on?(claims) ? 0.95 : 0.7
-              end
+        now =
+          if presence < 1.0
+            monitors.key_on?(claims) ? presence : 0.4
+          else
+            monitors.key_on?(claims) ? 0.95 : 0.7
+          end
         code.status == "current" ? now : 1 - now
       end
 
       # An electrical fault that the key-on monitors must see, and did not: one monitor may mute another, so not quite a
       # witness.
-      def quiet(missed, duty)
-        1 - (0.92 * missed * (duty < 1.0 ? 0.5 : 1.0))
+      def quiet(missed, presence)
+        1 - (0.92 * missed * (presence < 1.0 ? 0.5 : 1.0))
       end
     end
   end

@@ -2,20 +2,27 @@
 
 module Gadwall
   module Diagnosis
-    # What each code of the scans is to the leading suspects: its cause stands in the code's own circuit ("cause"), it is a
-    # consequence of something elsewhere ("symptom"), an old one ("history"), or nothing explains it yet ("unexplained").
+    # What each code of the scans is to the leading suspects: its cause stands in the code's own circuit ("cause"), it
+    # is a consequence of something elsewhere ("symptom"), an old one ("history"), or nothing explains it yet
+    # ("unexplained").
     class Explanations
       # kind as above; by: texts of the suspects that explain it.
       Row = Struct.new(:code, :kind, :by, keyword_init: true)
 
       attr_reader :rows
 
-      # inquiries: Array of Inquiry.
-      def initialize(posterior, body, inquiries)
+      # investigations: Array of Investigation.
+      def initialize(posterior, body, investigations)
         @posterior = posterior
         @measured = body.observations.map { |each| each.circuit.id }.uniq
-        @suspects = inquiries.map(&:suspect).reject(&:none?)
-        @rows = body.scans.flat_map(&:codes).uniq { |code| [code.word, code.circuit_id, code.claim] }.map { |code| row(code) }.freeze
+        @suspects = investigations.map(&:suspect).reject(&:none?)
+        @rows =
+          body
+            .scans
+            .flat_map(&:codes)
+            .uniq { |code| [code.word, code.circuit_id, code.claim] }
+            .map { |code| row(code) }
+            .freeze
         freeze
       end
 
@@ -24,11 +31,15 @@ module Gadwall
         rows.select { |row| row.kind == "unexplained" }.map(&:code)
       end
 
-      STILL_OPEN = 0.03 # chance of a fault in the code's circuit from which its line of inquiry stays open
+      STILL_OPEN = 0.03 # chance of a fault in the code's circuit from which its line of investigation stays open
 
-      # Those of them that still ask for a test: nobody has measured in their circuit, or a fault there is still to be feared.
+      # Those of them that still ask for a test: nobody has measured in their circuit, or a fault there is still to be
+      # feared.
       def open_codes
-        unexplained.reject { |code| @measured.include?(code.circuit_id) && @posterior.mass(@posterior.circuits.fetch(code.circuit_id).circuit) < STILL_OPEN }
+        unexplained.reject do |code|
+          @measured.include?(code.circuit_id) &&
+            @posterior.circuit_probability(@posterior.circuits.fetch(code.circuit_id).circuit) < STILL_OPEN
+        end
       end
 
       private
@@ -36,18 +47,22 @@ module Gadwall
       def row(code)
         own = @suspects.select { |suspect| suspect.members.any? { |circuit, _| circuit.id == code.circuit_id } }
         afar = @suspects.select { |suspect| reaches?(suspect, code.circuit_id) } - own
-        kind = if own.any? then "cause"
-               elsif afar.any? then "symptom"
-               else code.status == "current" && code.circuit_id && @suspects.any? ? "unexplained" : "history"
-               end
+        kind =
+          if own.any?
+            "cause"
+          elsif afar.any?
+            "symptom"
+          else
+            code.status == "current" && code.circuit_id && @suspects.any? ? "unexplained" : "history"
+          end
         Row.new(code: code, kind: kind, by: (own.any? ? own : afar).map(&:text)).freeze
       end
 
       # Does this suspect take the circuit's module its power?
       def reaches?(suspect, circuit_id)
         suspect.members.any? do |circuit, _|
-          event = @posterior.power_event(circuit.id)
-          (event && event.touched.include?(circuit_id)) || same_module?(circuit, circuit_id)
+          scenario = @posterior.power_scenario(circuit.id)
+          (scenario && scenario.touched.include?(circuit_id)) || same_module?(circuit, circuit_id)
         end
       end
 

@@ -7,10 +7,16 @@ module Gadwall
       # need: id; reason: why; tests: ids of tests that would meet it, cheapest set first found.
       Missing = Struct.new(:need, :text, :reason, :tests, keyword_init: true)
 
-      NEEDS = { "wiring" => "Wiring between module and sensor proven", "supply" => "Feed and ground of the module proven under load",
-                "answered" => "The module answers a scan", "good_input" => "A known-good signal fed in at the module", "plug" => "A test that only this part can fail",
-                "direct" => "A test by hand at the place itself", "unexplained" => "Every present code explained",
-                "repeat" => "The reading that fits nothing measured again" }.freeze
+      NEEDS = {
+        "wiring" => "Wiring between module and sensor proven",
+        "supply" => "Feed and ground of the module proven under load",
+        "answered" => "The module answers a scan",
+        "good_input" => "A known-good signal fed in at the module",
+        "plug" => "A test that only this part can fail",
+        "direct" => "A test by hand at the place itself",
+        "unexplained" => "Every present code explained",
+        "repeat" => "The reading that fits nothing measured again"
+      }.freeze
 
       # coverage: Coverage; body: Evidence::Body; planner: NextTests, for minutes.
       def initialize(system, coverage, body, planner)
@@ -25,14 +31,23 @@ module Gadwall
         gate = gate_for(suspect)
         needs = gate["needs"].reject { |need| met?(need, suspect) }
         needs.unshift("direct") unless shown?(suspect)
-        needs.map { |need| Missing.new(need: need, text: NEEDS.fetch(need), reason: gate["reason"], tests: tests_for(need, suspect)).freeze }
+        needs.map do |need|
+          Missing.new(
+            need: need,
+            text: NEEDS.fetch(need),
+            reason: gate["reason"],
+            tests: tests_for(need, suspect)
+          ).freeze
+        end
       end
 
-      # The first gate whose places speak of this one: "joint", "section", or "family/place" with * for any.
+      # The first gate whose places speak of this one: "connector", "section", or "family/place" with * for any.
       def gate_for(suspect)
         kind = kind_of(suspect)
         name = "#{suspect.circuit.family}/#{suspect.fault.place}"
-        @system.catalogue.gates.values.find { |gate| gate["places"].any? { |pattern| pattern == kind || File.fnmatch(pattern, name) } }
+        @system.catalogue.gates.values.find do |gate|
+          gate["places"].any? { |pattern| pattern == kind || File.fnmatch(pattern, name) }
+        end
       end
 
       # The most telling test of a circuit that is left.
@@ -43,27 +58,34 @@ module Gadwall
       private
 
       def kind_of(suspect)
-        line = suspect.circuit.line
+        line = suspect.circuit.harness
         place = suspect.fault.place
-        return "joint" if line.joints.any? { |joint| joint.id == place }
+        return "connector" if line.connectors.any? { |connector| connector.id == place }
 
         line.sections.any? { |section| section.id == place } ? "section" : place
       end
 
       def met?(need, suspect)
         case need
-        when "answered" then @body.scans.any? { |scan| scan.answers(suspect.circuit.module) }
-        when "supply" then supply_cleared?(suspect)
-        when "wiring" then uncovered_wiring(suspect).empty?
-        when "good_input" then isolated?(suspect, [])
-        when "plug" then isolated?(suspect, cleared_places(suspect))
+        when "answered"
+          @body.scans.any? { |scan| scan.answers(suspect.circuit.module) }
+        when "supply"
+          supply_cleared?(suspect)
+        when "wiring"
+          uncovered_wiring(suspect).empty?
+        when "good_input"
+          isolated?(suspect, [])
+        when "plug"
+          isolated?(suspect, cleared_places(suspect))
         end
       end
 
       # Only a voltage under load counts: a look at the plug clears the plug, not the feed.
       def supply_cleared?(suspect)
         supply = supply_of(suspect) or return true
-        @body.observations.any? { |each| each.circuit.id == supply.id && each.test.id == "loaded_supply" && @coverage.sound?(each) }
+        @body.observations.any? do |each|
+          each.circuit.id == supply.id && each.test.id == "loaded_supply" && @coverage.normal?(each)
+        end
       end
 
       # The circuit that feeds what is suspected: of its module, or its own where it has feed and ground of its own.
@@ -71,13 +93,13 @@ module Gadwall
         suspect.circuit.model.tests.key?("loaded_supply") ? suspect.circuit : @system.supply_of(suspect.circuit.module)
       end
 
-      # Wires and joints from the module up to the sensor's plug. The plug itself is judged with the sensor.
+      # Wires and connectors from the module up to the sensor's plug. The plug itself is judged with the sensor.
       def uncovered_wiring(suspect)
         wiring(suspect.circuit).reject { |place| @coverage.cleared?(suspect.circuit.id, place) }
       end
 
       def wiring(circuit)
-        (circuit.line.joints[0..-2] || []).map(&:id) + circuit.line.sections.map(&:id)
+        (circuit.harness.connectors[0..-2] || []).map(&:id) + circuit.harness.sections.map(&:id)
       end
 
       # Readings that speak against the suspect's places, in any of its circuits.
@@ -91,24 +113,34 @@ module Gadwall
         accused >= (suspect.cause ? 2 : 1)
       end
 
-      # Shown by a test that nothing but this place can spoil: with the plug off, or a good signal fed in. What else could
-      # have spoilt it may be cleared by other readings (not for a module).
+      # Shown by a test that nothing but this place can spoil: with the plug off, or a good signal fed in. What else
+      # could have spoilt it may be cleared by other readings (not for a module).
       def isolated?(suspect, cleared)
-        accusing(suspect).any? { |each| (Coverage.places(suspect.circuit.model, each.test) - cleared) == [suspect.fault.place] }
+        accusing(suspect).any? do |each|
+          (Coverage.places(suspect.circuit.model, each.test) - cleared) == [suspect.fault.place]
+        end
       end
 
       def cleared_places(suspect)
-        suspect.circuit.line.places.select { |place| place != suspect.fault.place && @coverage.cleared?(suspect.circuit.id, place) }
+        suspect.circuit.harness.places.select do |place|
+          place != suspect.fault.place && @coverage.cleared?(suspect.circuit.id, place)
+        end
       end
 
       def tests_for(need, suspect)
         case need
-        when "supply" then ["#{supply_of(suspect).id}.loaded_supply"]
-        when "good_input" then [isolating_test(suspect, [])].compact
-        when "plug" then [isolating_test(suspect, cleared_places(suspect)) || clearing_test(suspect)].compact
-        when "wiring" then [covering_test(suspect.circuit, uncovered_wiring(suspect))].compact
-        when "direct" then [telling_test(suspect)].compact
-        else []
+        when "supply"
+          ["#{supply_of(suspect).id}.loaded_supply"]
+        when "good_input"
+          [isolating_test(suspect, [])].compact
+        when "plug"
+          [isolating_test(suspect, cleared_places(suspect)) || clearing_test(suspect)].compact
+        when "wiring"
+          [covering_test(suspect.circuit, uncovered_wiring(suspect))].compact
+        when "direct"
+          [quickest_accusing_test(suspect)].compact
+        else
+          []
         end
       end
 
@@ -125,14 +157,22 @@ module Gadwall
       def clearing_test(suspect)
         model = suspect.circuit.model
         index = model.faults.index(suspect.fault)
-        left = accusing(suspect).map { |each| Coverage.places(model, each.test) - cleared_places(suspect) - [suspect.fault.place] }.min_by(&:size) || []
-        best(suspect.circuit) { |test| !model.table(test).touches?(index) && (Coverage.places(model, test) & left).any? }
+        left =
+          accusing(suspect)
+            .map { |each| Coverage.places(model, each.test) - cleared_places(suspect) - [suspect.fault.place] }
+            .min_by(&:size) || []
+        best(suspect.circuit) do |test|
+          !model.table(test).touches?(index) && (Coverage.places(model, test) & left).any?
+        end
       end
 
       # The test of a circuit that the block allows, most telling for its minutes; not one that was done.
       def best(circuit)
         allowed = circuit.model.tests.values.select { |test| !done?(circuit, test) && yield(test) }
-        found = allowed.max_by { |test| [@planner.bits(circuit, test, strong: true) / @planner.minutes(circuit, test), test.id] }
+        found =
+          allowed.max_by do |test|
+            [@planner.bits(circuit, test, strong: true) / @planner.minutes(circuit, test), test.id]
+          end
         found && "#{circuit.id}.#{found.id}"
       end
 
@@ -143,13 +183,17 @@ module Gadwall
       # The test that covers most of the places for its minutes; not one that was done.
       def covering_test(circuit, wanted)
         left = circuit.model.tests.values.reject { |test| done?(circuit, test) }
-        best = left.max_by { |test| [(Coverage.places(circuit.model, test) & wanted).size / @planner.minutes(circuit, test).to_f, test.id] }
+        best =
+          left.max_by do |test|
+            [(Coverage.places(circuit.model, test) & wanted).size / @planner.minutes(circuit, test).to_f, test.id]
+          end
         best && "#{circuit.id}.#{best.id}"
       end
 
       # The quickest test by hand that the suspected fault would spoil, where nothing speaks against it yet.
-      def telling_test(suspect)
-        circuit, fault = suspect.members.find { |each, own| @coverage.accusing(each.id, own.place).empty? } || suspect.members.first
+      def quickest_accusing_test(suspect)
+        circuit, fault =
+          suspect.members.find { |each, own| @coverage.accusing(each.id, own.place).empty? } || suspect.members.first
         index = circuit.model.faults.index(fault)
         best(circuit) { |test| circuit.model.table(test).touches?(index) }
       end

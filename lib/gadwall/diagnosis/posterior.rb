@@ -2,18 +2,18 @@
 
 module Gadwall
   module Diagnosis
-    # Probabilities after the evidence. Hypotheses: nothing wrong now; every set of faults in different circuits; pairs in
-    # one circuit (SameCircuit); one cause that reaches several circuits (Vehicle::SharedCause), alone or with others; a
-    # module without power, with what that makes of its circuits.
+    # Probabilities after the evidence. Hypotheses: nothing wrong now; every set of faults in different circuits; pairs
+    # in one circuit (SameCircuit); one cause that reaches several circuits (Vehicle::SharedCause), alone or with
+    # others; a module without power, with what that makes of its circuits.
     #
     # Circuits are independent but for shared causes, so a set's weight is the product of its members' weights, each its
-    # prior times the ratio that its own circuit's evidence gives it (EvidenceWeights). A second fault is as much rarer as
-    # `second_fault` of data/diagnosis/model.yml says. With S_c the odds of some fault in circuit c, the sets sum to
+    # prior times the ratio that its own circuit's evidence gives it (EvidenceWeights). A second fault is as much rarer
+    # as `second_fault` of data/diagnosis/model.yml says. With S_c the odds of some fault in circuit c, the sets sum to
     # product(1 + S_c), so nothing needs to be enumerated but what is shown.
     class Posterior
       NONE_PLACE = "none"
 
-      attr_reader :system, :body, :circuits, :total, :events, :second
+      attr_reader :system, :body, :circuits, :total, :scenarios, :second
 
       # system: Vehicle::System; body: Evidence::Body.
       def initialize(system, body)
@@ -21,13 +21,26 @@ module Gadwall
         @body = body
         @catalogue = system.catalogue
         @priors = Priors.new(system, body)
-        @circuits = system.circuits.to_h { |circuit| [circuit.id, CircuitWeights.new(circuit, EvidenceWeights.new(circuit, body, duties, @catalogue), @priors, duties, @catalogue)] }
+        @circuits =
+          system.circuits.to_h do |circuit|
+            [
+              circuit.id,
+              CircuitWeights.new(
+                circuit,
+                EvidenceWeights.new(circuit, body, presences, @catalogue),
+                @priors,
+                presences,
+                @catalogue
+              )
+            ]
+          end
         prior = @circuits.values.sum(&:prior)
         @second = @catalogue.model("second_fault") / prior
         @circuits.each_value { |weights| weights.scale(@second) }
-        @events = Reach.events(system, @circuits, @priors)
+        @scenarios = CommonCause.scenarios(system, @circuits, @priors)
         @none = @priors.none(prior)
-        @total = @none + ((product - 1) / @second) + events.sum { |event| event.weight * product(event.touched) }
+        @total =
+          @none + ((product - 1) / @second) + scenarios.sum { |scenario| scenario.weight * product(scenario.touched) }
       end
 
       # The circuits in the order of the sheet.
@@ -36,8 +49,8 @@ module Gadwall
       end
 
       # The loss of power that a supply circuit can cause, or nil.
-      def power_event(circuit_id)
-        events.find { |event| event.circuit&.id == circuit_id }
+      def power_scenario(circuit_id)
+        scenarios.find { |scenario| scenario.circuit&.id == circuit_id }
       end
 
       # Sets of faults and single faults, most probable first, `none` among them: Suspect. What is not listed adds up to
@@ -58,8 +71,8 @@ module Gadwall
         @none / total
       end
 
-      # {place => probability that it is to be mended}, alone or with others; and `none`. Faults that the same repair cures
-      # are one. With several faults these add up to more than 1.
+      # {place => probability that it is to be mended}, alone or with others; and `none`. Faults that the same repair
+      # cures are one. With several faults these add up to more than 1.
       def places
         @places ||= place_chances.sort_by { |place, p| [-p, place] }.to_h.freeze
       end
@@ -81,7 +94,7 @@ module Gadwall
         [places.fetch("#{circuit_id}/#{place}", 0.0) + from_afar, 1.0].min
       end
 
-      # Probability of each atom at each duty of a circuit, as a fault of its own: [duty index][atom index].
+      # Probability of each atom at each presence of a circuit, as a fault of its own: [presence index][atom index].
       def atom_probabilities(circuit)
         (@atom_probabilities ||= {})[circuit.id] ||= begin
           weights = @circuits.fetch(circuit.id)
@@ -93,15 +106,22 @@ module Gadwall
         end
       end
 
-      # How much all else weighs beside a fault in this circuit: every set of faults in the other circuits, none included.
+      # How much all else weighs beside a fault in this circuit: every set of faults in the other circuits, none
+      # included.
       def others(id)
-        product([id]) + (@second * events.sum { |event| event.touched.include?(id) ? 0.0 : event.weight * product(event.touched + [id]) })
+        product([id]) +
+          (
+            @second *
+              scenarios.sum do |scenario|
+                scenario.touched.include?(id) ? 0.0 : scenario.weight * product(scenario.touched + [id])
+              end
+          )
       end
 
-      LEAST_BELIEF = 2e-5  # what is left out moves no rank
-      KEPT_BELIEF = 0.998  # of a circuit's probability
+      LEAST_BELIEF = 2e-5 # what is left out moves no rank
+      KEPT_BELIEF = 0.998 # of a circuit's probability
 
-      # What is still believed of a circuit: [place, atom index, duty index, probability], strongest last.
+      # What is still believed of a circuit: [place, atom index, presence index, probability], strongest last.
       def beliefs(circuit)
         (@beliefs ||= {})[circuit.id] ||= strongest(circuit)
       end
@@ -109,15 +129,17 @@ module Gadwall
       STRONG = 0.85 # of each place's probability: enough to tell a telling test from an idle one
       LEAST_PLACE = 0.002
 
-      # The same for a test that meets each duty with these chances, as bare columns: {place => Columns}.
-      # always: atoms that are there all the time; met: those that come and go, with the chance that the test meets them;
+      # The same for a test that meets each presence with these chances, as bare columns: {place => Columns}.
+      # always: atoms that are there all the time; met: those that come and go, with the chance that the test meets
+      # them;
       # unmet: the probability of the rest, which looks sound.
       Columns = Struct.new(:always_atoms, :always, :met_atoms, :met, :unmet)
 
       # strong: only the strong beliefs.
       def belief_columns(circuit, meeting, strong: false)
-        (@belief_columns ||= {})[[circuit.id, meeting, strong]] ||=
-          chosen(circuit, strong).group_by(&:first).transform_values { |rows| columns(rows, meeting) }
+        (@belief_columns ||= {})[[circuit.id, meeting, strong]] ||= chosen(circuit, strong)
+          .group_by(&:first)
+          .transform_values { |rows| columns(rows, meeting) }
       end
 
       # Probability that the beliefs used for choosing tests hold together.
@@ -126,13 +148,16 @@ module Gadwall
       end
 
       # Probability that something sits in this circuit or reaches it.
-      def mass(circuit)
-        (@masses ||= {})[circuit.id] ||= [atom_probabilities(circuit).sum(&:sum) + shared_beliefs(circuit).sum(&:last), 1.0].min
+      def circuit_probability(circuit)
+        (@circuit_probabilities ||= {})[circuit.id] ||= [
+          atom_probabilities(circuit).sum(&:sum) + shared_beliefs(circuit).sum(&:last),
+          1.0
+        ].min
       end
 
-      # How much of the time a fault is there: 1.0, and the duties of those that come and go.
-      def duties
-        @duties ||= [1.0, *@catalogue.model("duties")].freeze
+      # How much of the time a fault is there: 1.0, and the presences of those that come and go.
+      def presences
+        @presences ||= [1.0, *@catalogue.model("presences")].freeze
       end
 
       # The chance that this circuit is at fault too when another one is.
@@ -141,9 +166,9 @@ module Gadwall
         odds / (1 + odds)
       end
 
-      # Probability of an event of Reach, whatever else is wrong where it does not touch.
-      def chance(event)
-        event.weight * product(event.touched) / total
+      # Probability of an scenario of CommonCause, whatever else is wrong where it does not touch.
+      def chance(scenario)
+        scenario.weight * product(scenario.touched) / total
       end
 
       private
@@ -153,27 +178,31 @@ module Gadwall
       end
 
       def add_power_loss(rows, weights)
-        event = power_event(weights.circuit.id) or return
+        scenario = power_scenario(weights.circuit.id) or return
 
-        factor = event.factor * product(event.touched) / total
+        factor = scenario.factor * product(scenario.touched) / total
         weights.off.each_with_index { |row, d| row.each_with_index { |weight, i| rows[d][i] += weight * factor } }
       end
 
       # What shared causes make believed of a circuit, as rows of `beliefs`.
       def shared_beliefs(circuit)
-        (@shared_beliefs ||= {})[circuit.id] ||= events.select { |event| event.cause && event.touched.include?(circuit.id) }.flat_map do |event|
-          p = chance(event)
-          p < LEAST_BELIEF ? [] : reached(event, circuit, p)
-        end
+        (@shared_beliefs ||= {})[circuit.id] ||= scenarios
+          .select { |scenario| scenario.cause && scenario.touched.include?(circuit.id) }
+          .flat_map do |scenario|
+            p = chance(scenario)
+            p < LEAST_BELIEF ? [] : reached(scenario, circuit, p)
+          end
       end
 
-      def reached(event, circuit, chance)
+      def reached(scenario, circuit, chance)
         weights = @circuits.fetch(circuit.id)
-        faults = event.cause.members.find { |member, _| member.id == circuit.id }.last
-        ratio = event.factor.fetch(circuit.id)
-        affected = event.cause.reach * ratio / ((event.cause.reach * ratio) + 1 - event.cause.reach)
+        faults = scenario.cause.members.find { |member, _| member.id == circuit.id }.last
+        ratio = scenario.factor.fetch(circuit.id)
+        affected = scenario.cause.reach * ratio / ((scenario.cause.reach * ratio) + 1 - scenario.cause.reach)
         rows = []
-        Reach.each_atom(weights, faults) { |d, i| rows << [event.place, i, d, weights.priors[d][i] * weights.evidence.ratios[d][i]] }
+        CommonCause.each_atom(weights, faults) do |d, i|
+          rows << [scenario.place, i, d, weights.priors[d][i] * weights.evidence.ratios[d][i]]
+        end
         sum = rows.sum(&:last)
         sum.zero? ? [] : rows.map { |place, i, d, weight| [place, i, d, weight / sum * affected * chance] }
       end
@@ -182,7 +211,7 @@ module Gadwall
         chances = Hash.new(0.0)
         chances[NONE_PLACE] = none
         @circuits.each_value { |weights| weights.places.zip(own_sums(weights)) { |place, p| chances[place] += p } }
-        events.each { |event| chances[event.place] += chance(event) if event.cause }
+        scenarios.each { |scenario| chances[scenario.place] += chance(scenario) if scenario.cause }
         chances.transform_values { |p| [p, 1.0].min }
       end
 
@@ -207,23 +236,32 @@ module Gadwall
           row.each_with_index { |p, i| all << [weights.places[weights.place_of[i]], i, d, p] if p >= LEAST_BELIEF }
         end
         all.concat(shared_beliefs(circuit).select { |row| row.last >= LEAST_BELIEF })
-        trim(all.sort_by!(&:last), mass(circuit) * (1 - KEPT_BELIEF))
+        trim(all.sort_by!(&:last), circuit_probability(circuit) * (1 - KEPT_BELIEF))
       end
 
       def chosen(circuit, strong)
         return beliefs(circuit) unless strong
 
-        (@strong ||= {})[circuit.id] ||= beliefs(circuit).group_by(&:first).values.flat_map do |rows|
-          total = rows.sum(&:last)
-          total < LEAST_PLACE ? [] : trim(rows, total * (1 - STRONG))
-        end
+        (@strong ||= {})[circuit.id] ||= beliefs(circuit)
+          .group_by(&:first)
+          .values
+          .flat_map do |rows|
+            total = rows.sum(&:last)
+            total < LEAST_PLACE ? [] : trim(rows, total * (1 - STRONG))
+          end
       end
 
       def columns(rows, meeting)
-        always, fleeting = rows.partition { |_, _, duty, _| duty.zero? }
+        always, fleeting = rows.partition { |_, _, presence, _| presence.zero? }
         met = Hash.new(0.0)
-        fleeting.each { |_, atom, duty, p| met[atom] += p * meeting[duty] }
-        Columns.new(always.map { |row| row[1] }, always.map(&:last), met.keys, met.values, fleeting.sum(&:last) - met.values.sum)
+        fleeting.each { |_, atom, presence, p| met[atom] += p * meeting[presence] }
+        Columns.new(
+          always.map { |row| row[1] },
+          always.map(&:last),
+          met.keys,
+          met.values,
+          fleeting.sum(&:last) - met.values.sum
+        )
       end
 
       # Rows, weakest first, without the weakest that together hold less than `spare`.

@@ -5,36 +5,38 @@ module Gadwall
     # Base rates of faults, shifted by what was said and done (data/codes/symptoms.yml), by how the vehicle is built
     # (data/vehicle/circumstances.yml), and by the shop's own closed cases.
     #
-    # Closed cases: the base rates of a kind of circuit count as so many cases (`case_weight` of the model) and the shop's own
-    # are added to them (Dirichlet counts; handbook: Bayesian statistics, from memory):
+    # Closed cases: the base rates of a kind of circuit count as so many cases (`case_weight` of the model) and the
+    # shop's own are added to them (Dirichlet counts; handbook: Bayesian statistics, from memory):
     #   rate' = R (K rate/R + n) / (K + N), R all rates of that kind, n cases of this fault among N.
     class Priors
       def initialize(system, body)
         @system = system
         @catalogue = system.catalogue
         @symptoms = body.symptoms.map { |symptom| @catalogue.symptoms.fetch(symptom.id) }
-        @learned = body.learned
+        @closed_case_counts = body.closed_case_counts
         @intermittent = intermittence
       end
 
-      # The weight of 'nothing wrong now' on the scale of the base rates: the same share of vehicles, however many circuits
-      # are looked at. all: sum of all priors of faults.
+      # The weight of 'nothing wrong now' on the scale of the base rates: the same share of vehicles, however many
+      # circuits are looked at. all: sum of all priors of faults.
       def none(all)
         share = @catalogue.model("none_share")
         all * share / (1 - share)
       end
 
-      # Prior of each atom at each duty: [duty index][atom index].
-      def by_atom(circuit, duties)
+      # Prior of each atom at each presence: [presence index][atom index].
+      def by_atom(circuit, presences)
         factors = factors_for(circuit)
-        cases = @learned.fetch(circuit.line.id, NO_CASES)
-        circuit.model.kept([:priors, factors, @intermittent, cases]) { spread(circuit.model, duties, factors, cases) }
+        cases = @closed_case_counts.fetch(circuit.harness.id, NO_CASES)
+        circuit
+          .model
+          .cached([:priors, factors, @intermittent, cases]) { spread(circuit.model, presences, factors, cases) }
       end
 
       # Base rate of a shared cause, shifted like that of a fault.
       def shared_rate(cause)
         factors = @symptoms.flat_map { |symptom| (symptom["factors"] || {}).to_a }
-        cause.rate * factor("#{cause.place.delete_prefix('shared/')}.#{cause.id.split('.').last}", factors)
+        cause.rate * factor("#{cause.place.delete_prefix("shared/")}.#{cause.id.split(".").last}", factors)
       end
 
       private
@@ -44,20 +46,23 @@ module Gadwall
       # [[pattern, factor], ...] of what was said and of how the vehicle is built, as far as they speak of this circuit.
       def factors_for(circuit)
         said = @symptoms.select { |symptom| symptom["families"].nil? || symptom["families"].include?(circuit.family) }
-        built = @catalogue.circumstances.select do |row|
-          File.fnmatch(row["circuits"], circuit.id) && row["when"].all? { |field, value| @system.sheet.answers[field] == value }
-        end
+        built =
+          @catalogue.circumstances.select do |row|
+            File.fnmatch(row["circuits"], circuit.id) &&
+              row["when"].all? { |field, value| @system.sheet.answers[field] == value }
+          end
         (said + built).flat_map { |row| (row["factors"] || {}).to_a }.sort
       end
 
-      # Vehicles come for a lamp: what can light none is seldom the reason (by atom). A joint of ten ohms in a sensor line
-      # is a fault, but not the one that brought the vehicle in.
-      def complaint(model, duty)
+      # Vehicles come for a lamp: what can light none is seldom the reason (by atom). A connector of ten ohms in a
+      # sensor line is a fault, but not the one that brought the vehicle in.
+      def complaint(model, presence)
         unseen = @catalogue.model("unseen")
-        model.monitors.raised(model.monitors.claims, duty).map { |chance| unseen + ((1 - unseen) * chance) }
+        model.monitors.raised(model.monitors.claims, presence).map { |chance| unseen + ((1 - unseen) * chance) }
       end
 
-      # How much more (or less) likely than usual the fault comes and goes: said to, or a complaint that does not say so.
+      # How much more (or less) likely than usual the fault comes and goes: said to, or a complaint that does not say
+      # so.
       def intermittence
         said = @symptoms.filter_map { |symptom| symptom["intermittent"] }
         return said.max if said.any?
@@ -66,12 +71,17 @@ module Gadwall
         complaints.empty? ? 1.0 : @catalogue.symptoms.values.filter_map { |symptom| symptom["unsaid"] }.min
       end
 
-      def spread(model, duties, factors, cases)
-        rates = counted(model, cases).zip(model.faults).map { |rate, fault| rate * factor("#{fault.place}.#{fault.mode}", factors) }
-        shares = model.faults.map { |fault| duty_shares(fault, duties.size) }
-        duties.each_with_index.map do |duty, d|
-          lit = complaint(model, duty)
-          model.atoms.each_with_index.map { |atom, i| rates[atom.fault_index] * atom.weight * shares[atom.fault_index][d] * lit[i] }
+      def spread(model, presences, factors, cases)
+        rates =
+          counted(model, cases)
+            .zip(model.faults)
+            .map { |rate, fault| rate * factor("#{fault.place}.#{fault.mode}", factors) }
+        shares = model.faults.map { |fault| presence_shares(fault, presences.size) }
+        presences.each_with_index.map do |presence, d|
+          lit = complaint(model, presence)
+          model.atoms.each_with_index.map do |atom, i|
+            rates[atom.fault_index] * atom.weight * shares[atom.fault_index][d] * lit[i]
+          end
         end
       end
 
@@ -90,8 +100,8 @@ module Gadwall
         factors.reduce(1.0) { |product, (pattern, factor)| File.fnmatch(pattern, key) ? product * factor : product }
       end
 
-      # Always there; or coming and going, evenly over the duties of the model.
-      def duty_shares(fault, count)
+      # Always there; or coming and going, evenly over the presences of the model.
+      def presence_shares(fault, count)
         odds = fault.intermittent * @intermittent
         share = odds / (odds + 1 - fault.intermittent)
         [1 - share, *Array.new(count - 1, share / (count - 1))]

@@ -5,8 +5,8 @@ module Gadwall
     # Two faults in one circuit, which must be solved together: the line with both conditions in it. Only the strongest
     # faults of the circuit are paired (a beam), each at the severity that the readings favour.
     module SameCircuit
-      # atoms: two atom indices; weight: prior of the one, times that of the other, times `second`, times what the readings
-      # say of both together.
+      # atoms: two atom indices; weight: prior of the one, times that of the other, times `second`, times what the
+      # readings say of both together.
       Pair = Struct.new(:atoms, :weight, keyword_init: true)
 
       LEAST_READINGS = 2
@@ -15,14 +15,17 @@ module Gadwall
       def self.pairs(weights, second, catalogue)
         return [] if weights.evidence.observations.size < LEAST_READINGS
 
-        beam(weights, catalogue.model("pair_beam")).combination(2).filter_map { |pair| build(weights, pair, second, catalogue) }
+        beam(weights, catalogue.model("pair_beam"))
+          .combination(2)
+          .filter_map { |pair| build(weights, pair, second, catalogue) }
       end
 
       # The strongest atom of each of the strongest faults.
       def self.beam(weights, width)
         atoms = weights.circuit.model.atoms
         row = weights.on[0]
-        best = row.each_index.group_by { |i| atoms[i].fault_index }.values.map { |indices| indices.max_by { |i| row[i] } }
+        best =
+          row.each_index.group_by { |i| atoms[i].fault_index }.values.map { |indices| indices.max_by { |i| row[i] } }
         best.max_by(width) { |i| row[i] }
       end
 
@@ -30,24 +33,31 @@ module Gadwall
         first, other = pair.map { |i| weights.circuit.model.atoms[i] }
         return if first.fault.place == other.fault.place && first.fault.mode == other.fault.mode
 
-        ratio = weights.evidence.observations.reduce(1.0) { |product, observation| product * told(weights.circuit, observation, pair, catalogue) }
+        ratio =
+          weights
+            .evidence
+            .observations
+            .reduce(1.0) do |product, observation|
+              product * likelihood_ratio(weights.circuit, observation, pair, catalogue)
+            end
         ratio *= codes(weights, pair)
         Pair.new(atoms: pair, weight: weights.priors[0][pair[0]] * weights.priors[0][pair[1]] * second * ratio).freeze
       end
 
       # What one reading says of both together, against the sound circuit.
-      def self.told(circuit, observation, pair, catalogue)
-        slack = catalogue.model("botched") * Botched.density(observation)
-        kept = 1 - catalogue.model("botched")
+      def self.likelihood_ratio(circuit, observation, pair, catalogue)
+        slack = catalogue.model("gross_error") * GrossError.density(observation)
+        kept = 1 - catalogue.model("gross_error")
         table = circuit.model.table(observation.test)
-        ((kept * table.pair_density(pair, observation.result)) + slack) / ((kept * table.sound_density(observation.result)) + slack)
+        ((kept * table.pair_density(pair, observation.result)) + slack) /
+          ((kept * table.normal_density(observation.result)) + slack)
       end
 
       # Codes: what the one or the other would have raised. The stronger of the two ratios of all that was not measured.
       def self.codes(weights, pair)
         pair.map { |i| weights.evidence.scan_ratios[i] }.max
       end
-      private_class_method :beam, :build, :told, :codes
+      private_class_method :beam, :build, :likelihood_ratio, :codes
     end
   end
 end

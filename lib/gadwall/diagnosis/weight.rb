@@ -5,16 +5,17 @@ module Gadwall
     # What each single reading said: bits for the leading place against its strongest rival (weight of evidence, Good
     # 1950; from memory), and whether the reading fits nothing that still stands.
     class Weight
-      # bits: above 0 speaks for the leader; surprise: chance that the measurement itself went wrong, given all else.
-      Row = Struct.new(:observation, :bits, :surprise, keyword_init: true)
+      # bits: above 0 speaks for the leader; outlier_chance: chance that the measurement itself went wrong, given all
+      # else.
+      Row = Struct.new(:observation, :bits, :outlier_chance, keyword_init: true)
 
-      DOUBTED = 0.5
+      OUTLIER_FROM = 0.5
 
-      # inquiries: each reading speaks for the leader of its own line of inquiry against that line's next.
-      def initialize(posterior, body, inquiries)
-        @inquiries = inquiries
+      # investigations: each reading speaks for the leader of its own line of investigation against that line's next.
+      def initialize(posterior, body, investigations)
+        @investigations = investigations
         @posterior = posterior
-        @share = posterior.system.catalogue.model("botched")
+        @share = posterior.system.catalogue.model("gross_error")
         @body = body
       end
 
@@ -26,32 +27,43 @@ module Gadwall
       private
 
       def rivals(circuit_id)
-        inquiry = @inquiries.find { |each| each.circuits.include?(circuit_id) } || @inquiries.first
-        lead, rival = inquiry.places.keys.first(2)
+        investigation = @investigations.find { |each| each.circuits.include?(circuit_id) } || @investigations.first
+        lead, rival = investigation.places.keys.first(2)
         [lead, rival || Posterior::NONE_PLACE]
       end
 
-      # One pass over what is still believed: the mean density of the result at the leader and at the rival (anywhere else,
-      # as a sound line gives it), and the share that the 'anything' part of the mixture has in explaining it.
+      # One pass over what is still believed: the mean density of the result at the leader and at the rival (anywhere
+      # else, as a sound line gives it), and the share that the 'anything' part of the mixture has in explaining it.
       def row(observation, lead, rival)
-        slack = @share * Botched.density(observation)
-        densities = observation.circuit.model.table(observation.test).densities(observation.result, @posterior.duties, provoked: observation.provoked?)
+        slack = @share * GrossError.density(observation)
+        densities =
+          observation
+            .circuit
+            .model
+            .table(observation.test)
+            .densities(observation.result, @posterior.presences, provoked: observation.provoked?)
         sound = ((1 - @share) * densities.sound) + slack
         sums = { lead => [0.0, 0.0], rival => [0.0, 0.0] }
-        surprise = 0.0
-        mass = 0.0
-        @posterior.beliefs(observation.circuit).each do |place, i, d, probability|
-          density = ((1 - @share) * densities.by_duty[d][i]) + slack
-          surprise += probability * slack / density
-          mass += probability
-          next unless (sum = sums[place])
+        outlier_chance = 0.0
+        believed = 0.0
+        @posterior
+          .beliefs(observation.circuit)
+          .each do |place, i, d, probability|
+            density = ((1 - @share) * densities.by_presence[d][i]) + slack
+            outlier_chance += probability * slack / density
+            believed += probability
+            next unless (sum = sums[place])
 
-          sum[0] += probability * density
-          sum[1] += probability
-        end
+            sum[0] += probability * density
+            sum[1] += probability
+          end
         bits = Math.log2(mean(sums[lead], sound) / mean(sums[rival], sound))
-        surprise /= mass if mass > 1
-        Row.new(observation: observation, bits: bits, surprise: surprise + ([1 - mass, 0.0].max * slack / sound)).freeze
+        outlier_chance /= believed if believed > 1
+        Row.new(
+          observation: observation,
+          bits: bits,
+          outlier_chance: outlier_chance + ([1 - believed, 0.0].max * slack / sound)
+        ).freeze
       end
 
       def mean(sum, otherwise)

@@ -19,7 +19,12 @@ module Gadwall
 
         found = test.outcomes.find { |_, words| words.casecmp?(typed) }&.first
         found ||= (%w[good even] & test.outcomes.keys).first if GOOD_WORDS.include?(typed.downcase)
-        found or raise InputError.new(field: "result", given: typed, expected: "one of #{test.outcomes.map { |id, words| "#{id} (#{words})" }.join(', ')}")
+        found or
+          raise InputError.new(
+                  field: "result",
+                  given: typed,
+                  expected: "one of #{test.outcomes.map { |id, words| "#{id} (#{words})" }.join(", ")}"
+                )
       end
       private_class_method :outcome
     end

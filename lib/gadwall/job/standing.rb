@@ -5,7 +5,15 @@ module Gadwall
     # Where a job stands, derived from its log: the stage, one sentence, and the one thing to do next.
     class Standing
       STAGES = %w[intake codes trace decide repair proof report].freeze
-      NAMES = { "intake" => "Taken in", "codes" => "First scan", "trace" => "Trace", "decide" => "Decide", "repair" => "Repair", "proof" => "Prove", "report" => "Hand over" }.freeze
+      NAMES = {
+        "intake" => "Taken in",
+        "codes" => "First scan",
+        "trace" => "Trace",
+        "decide" => "Decide",
+        "repair" => "Repair",
+        "proof" => "Prove",
+        "report" => "Hand over"
+      }.freeze
 
       attr_reader :assessment, :plan, :proof, :stage
 
@@ -13,13 +21,13 @@ module Gadwall
       def initialize(log, rate:)
         @log = log
         @assessment = Diagnosis.assess(log.system, log.body)
-        @offers = @assessment.verdict.lines.map { |line| Decision::Options.new(@assessment, line, rate: rate) }
+        @offers = @assessment.verdict.conclusions.map { |line| Decision::Options.new(@assessment, line, rate: rate) }
         @plan = decided? ? Repair::Plan.new(log.system.sheet, chosen, log) : nil
         @proof = Proof::Check.new(log, @assessment)
         @stage = find_stage
       end
 
-      # The options of the line of inquiry that is to be decided now; of the first once all are.
+      # The options of the line of investigation that is to be decided now; of the first once all are.
       def options
         @offers.find { |offer| decision_of(offer).nil? } || @offers.first
       end
@@ -39,7 +47,7 @@ module Gadwall
         @offers.filter_map do |offer|
           entry = decision_of(offer) or next
           choice = offer.choice(entry["option"])
-          choice && [offer.line.suspect, choice]
+          choice && [offer.conclusion.suspect, choice]
         end
       end
 
@@ -54,24 +62,37 @@ module Gadwall
       # One sentence that says where the job stands.
       def sentence
         case stage
-        when "codes" then "Taken in. No scan yet: read every module before anything is touched."
-        when "trace" then trace_sentence
-        when "decide" then "#{sure} #{options.line.suspect.text}. The customer has not chosen yet."
-        when "repair" then "#{chosen.map { |_, choice| choice.name }.join('; ')}. #{@plan.steps.count(&:done?)} of #{@plan.steps.size} steps signed."
-        when "proof" then "Repaired. Open before hand-over: #{@proof.open_points.size}."
-        else handed_over? ? "Handed over." : "Proven gone. Ready to hand over."
+        when "codes"
+          "Taken in. No scan yet: read every module before anything is touched."
+        when "trace"
+          trace_sentence
+        when "decide"
+          "#{sure} #{options.conclusion.suspect.text}. The customer has not chosen yet."
+        when "repair"
+          "#{chosen.map { |_, choice| choice.name }.join("; ")}. #{@plan.steps.count(&:done?)} of " \
+            "#{@plan.steps.size} steps signed."
+        when "proof"
+          "Repaired. Open before hand-over: #{@proof.open_points.size}."
+        else
+          handed_over? ? "Handed over." : "Proven gone. Ready to hand over."
         end
       end
 
       # The one thing to do next.
       def next_action
         case stage
-        when "codes" then "Enter the first scan"
-        when "trace" then @assessment.next_tests.first ? @assessment.next_tests.first.test.title : "Nothing left to measure here"
-        when "decide" then "Show the options to the customer"
-        when "repair" then @plan.next_step&.title
-        when "proof" then @proof.open_points.first
-        else handed_over? ? "Print the report again" : "Print the report"
+        when "codes"
+          "Enter the first scan"
+        when "trace"
+          @assessment.next_tests.first ? @assessment.next_tests.first.test.title : "Nothing left to measure here"
+        when "decide"
+          "Show the options to the customer"
+        when "repair"
+          @plan.next_step&.title
+        when "proof"
+          @proof.open_points.first
+        else
+          handed_over? ? "Print the report again" : "Print the report"
         end
       end
 
@@ -84,7 +105,8 @@ module Gadwall
       # A decision names its place; one without a place belongs to the first line.
       def decision_of(offer)
         entries = @log.of("decision")
-        entries.find { |entry| entry["place"] == offer.line.suspect.place } || (offer.equal?(@offers.first) ? entries.find { |entry| entry["place"].nil? } : nil)
+        entries.find { |entry| entry["place"] == offer.conclusion.suspect.place } ||
+          (offer.equal?(@offers.first) ? entries.find { |entry| entry["place"].nil? } : nil)
       end
 
       def find_stage

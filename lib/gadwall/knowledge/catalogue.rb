@@ -4,8 +4,29 @@ module Gadwall
   module Knowledge
     # Everything in data/, by name.
     class Catalogue
-      attr_reader :circuits, :fitted, :questions, :circumstances, :modules, :claims, :failure_types, :chassis_codes, :circuit_words, :side_words, :j1939, :failure_modes_j1939, :negative_responses, :signal, :live_parameters, :findings,
-                  :access, :cautions, :gates, :repairs, :steps, :drive, :symptoms
+      attr_reader :circuits,
+                  :fitted,
+                  :questions,
+                  :circumstances,
+                  :modules,
+                  :claims,
+                  :failure_types,
+                  :chassis_codes,
+                  :circuit_words,
+                  :side_words,
+                  :j1939,
+                  :failure_modes_j1939,
+                  :negative_responses,
+                  :signal,
+                  :live_parameters,
+                  :findings,
+                  :access,
+                  :cautions,
+                  :gates,
+                  :repairs,
+                  :steps,
+                  :drive,
+                  :symptoms
 
       # folder: the path of data/. Raises KnowledgeError for a record that cannot be used.
       def initialize(folder)
@@ -42,7 +63,11 @@ module Gadwall
 
       # Tests for a circuit template: those of its family, its own, and those that it names.
       def tests(template)
-        names = ["tests/#{template['family']}", "tests/#{template['id']}", *(template["tests"] || []).map { |name| "tests/#{name}" }].uniq
+        names = [
+          "tests/#{template["family"]}",
+          "tests/#{template["id"]}",
+          *(template["tests"] || []).map { |name| "tests/#{name}" }
+        ].uniq
         names.select { |name| File.exist?(path("#{name}.yml")) }.flat_map { |name| list(name) }
       end
 
@@ -50,12 +75,16 @@ module Gadwall
       def wire_ohm_per_m(cross_section_mm2)
         sizes = list("parts/wire").to_h { |record| [record["id"].to_f, record["mohm_per_m"] / 1000.0] }
         sizes.fetch(cross_section_mm2.to_f) do
-          raise UnknownNameError.new(field: "cross_section_mm2", given: cross_section_mm2, known: sizes.keys.map(&:to_s))
+          raise UnknownNameError.new(
+                  field: "cross_section_mm2",
+                  given: cross_section_mm2,
+                  known: sizes.keys.map(&:to_s)
+                )
         end
       end
 
-      def joint_value(id)
-        list("parts/joint").find { |record| record["id"] == id }.fetch("value")
+      def connector_value(id)
+        list("parts/connector").find { |record| record["id"] == id }.fetch("value")
       end
 
       # The assumed meter for "ohm", "V" or "A".
@@ -78,8 +107,11 @@ module Gadwall
 
       # Circuit templates by id. A template may be like another: what it does not say itself, that one says.
       def templates
-        records = Dir[path("circuits/*.yml")].sort.map { |file| Records.one(file) }.to_h { |record| [record["id"], record] }
-        records.transform_values { |record| record["like"] ? records.fetch(record["like"]).merge(record).freeze : record }
+        records =
+          Dir[path("circuits/*.yml")].sort.map { |file| Records.one(file) }.to_h { |record| [record["id"], record] }
+        records.transform_values do |record|
+          record["like"] ? records.fetch(record["like"]).merge(record).freeze : record
+        end
       end
 
       def path(name)

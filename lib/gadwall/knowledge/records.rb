@@ -14,7 +14,8 @@ module Gadwall
         records = load(path)
         fail!(path, "-", "-", "a list of records is expected") unless records.is_a?(Array)
         records.each { |record| check(path, record) }
-        repeated = records.map { |record| record["key"] || [record["id"], record["each"]] }.tally.find { |_, count| count > 1 }
+        repeated =
+          records.map { |record| record["key"] || [record["id"], record["each"]] }.tally.find { |_, count| count > 1 }
         fail!(path, repeated.first, "id", "stands twice") if repeated
         deep_freeze(records)
       end
@@ -35,16 +36,22 @@ module Gadwall
       def self.check(path, record)
         fail!(path, "?", "id", "is missing") unless record.is_a?(Hash) && record["id"]
         check_source(path, record["id"], record)
-        %w[values joints sections monitors].each do |key|
+        %w[values connectors sections monitors].each do |key|
           entries = record[key].is_a?(Hash) ? record[key].values : Array(record[key])
-          entries.each { |entry| check_source(path, "#{record['id']}.#{key}", entry) }
+          entries.each { |entry| check_source(path, "#{record["id"]}.#{key}", entry) }
         end
       end
 
       def self.check_source(path, id, record)
         return if record["source"].is_a?(String) && record["source"].match?(SOURCE)
 
-        fail!(path, id, "source", "is #{record['source'].inspect}; name a standard or handbook, or say 'common practice', 'from memory' or 'demo'")
+        fail!(
+          path,
+          id,
+          "source",
+          "is #{record["source"].inspect}; name a standard or handbook, or say 'common practice', 'from memory' or " \
+            "'demo'"
+        )
       end
 
       def self.fail!(path, record, key, problem)
@@ -53,8 +60,10 @@ module Gadwall
 
       def self.deep_freeze(value)
         case value
-        when Hash then value.each_value { |entry| deep_freeze(entry) }
-        when Array then value.each { |entry| deep_freeze(entry) }
+        when Hash
+          value.each_value { |entry| deep_freeze(entry) }
+        when Array
+          value.each { |entry| deep_freeze(entry) }
         end
         value.freeze
       end

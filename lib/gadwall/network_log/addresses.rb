@@ -2,7 +2,8 @@
 
 module Gadwall
   module NetworkLog
-    # Who asks and who answers: which id of an answer belongs to which id of a request (ISO 15765-4 and -2; from memory).
+    # Who asks and who answers: which id of an answer belongs to which id of a request (ISO 15765-4 and -2; from
+    # memory).
     module Addresses
       FUNCTIONAL_11 = 0x7DF
       # Normal fixed addressing of 29 bits: 18DA target source, 18DB for everybody; the tool is F1.
@@ -10,7 +11,7 @@ module Gadwall
       FUNCTIONAL_29 = 0x18DB
       TOOL = 0xF1
       OFFSET = 8 # an answer's id is the request's plus 8
-      DIAGNOSTIC_11 = (0x600..0x7FF).freeze
+      DIAGNOSTIC_11 = (0x600..0x7FF)
 
       # Returns :request, :answer, :broadcast or nil for what is no diagnostic id.
       def self.kind(message)
@@ -22,8 +23,10 @@ module Gadwall
 
       def self.kind_29(id)
         case id >> 16
-        when FUNCTIONAL_29 then :broadcast
-        when PHYSICAL_29 then (id & 0xFF) == TOOL ? :request : :answer
+        when FUNCTIONAL_29
+          :broadcast
+        when PHYSICAL_29
+          (id & 0xFF) == TOOL ? :request : :answer
         end
       end
       private_class_method :kind_29

@@ -2,10 +2,17 @@
 
 module Gadwall
   module NetworkLog
-    # One module as a log shows it: what it was asked, what it answered, codes and identifiers (ISO 14229-1; ISO 15031-5; from
-    # memory). The last answer to each kind of question counts.
+    # One module as a log shows it: what it was asked, what it answered, codes and identifiers (ISO 14229-1; ISO
+    # 15031-5; from memory). The last answer to each kind of question counts.
     class Conversation
-      IDENTIFIERS = { 0xF187 => "part_number", 0xF18C => "serial", 0xF189 => "software", 0xF190 => "vin", 0xF191 => "hardware", 0xF197 => "name" }.freeze
+      IDENTIFIERS = {
+        0xF187 => "part_number",
+        0xF18C => "serial",
+        0xF189 => "software",
+        0xF190 => "vin",
+        0xF191 => "hardware",
+        0xF197 => "name"
+      }.freeze
       LEGISLATED = { 0x43 => %w[confirmedDTC], 0x47 => %w[pendingDTC], 0x4A => %w[confirmedDTC] }.freeze
       READ_CODES = 0x59
       CODE_REPORTS = [0x02, 0x0A, 0x0B, 0x0C, 0x0D, 0x0E, 0x13, 0x15].freeze
@@ -47,10 +54,14 @@ module Gadwall
         @answer_id = id
         @broken = nil unless data[0] == NEGATIVE
         case data[0]
-        when NEGATIVE then refuse(data)
-        when READ_CODES then codes_by_service(data)
-        when *LEGISLATED.keys then codes_by_law(data)
-        when READ_DATA then identify(data)
+        when NEGATIVE
+          refuse(data)
+        when READ_CODES
+          codes_by_service(data)
+        when *LEGISLATED.keys
+          codes_by_law(data)
+        when READ_DATA
+          identify(data)
         end
       end
 
@@ -77,15 +88,28 @@ module Gadwall
       def codes_by_service(data)
         return unless CODE_REPORTS.include?(data[1])
 
-        @reports[[:service, data[1]]] = data.drop(3).each_slice(4).select { |slice| slice.size == 4 }.reject { |slice| slice.first(3).all?(&:zero?) }.map do |high, low, type, status|
-          Read.new(word: Codes::CodeWord.from_bytes([high, low, type]), status: Codes::StatusByte.new(status)).freeze
-        end
+        @reports[[:service, data[1]]] = data
+          .drop(3)
+          .each_slice(4)
+          .select { |slice| slice.size == 4 }
+          .reject { |slice| slice.first(3).all?(&:zero?) }
+          .map do |high, low, type, status|
+            Read.new(word: Codes::CodeWord.from_bytes([high, low, type]), status: Codes::StatusByte.new(status)).freeze
+          end
       end
 
       # On CAN the number of codes comes first.
       def codes_by_law(data)
-        words = data.drop(2).each_slice(2).select { |pair| pair.size == 2 }.first(data[1].to_i).reject { |pair| pair.all?(&:zero?) }
-        @reports[[:law, data[0]]] = words.map { |pair| Read.new(word: Codes::CodeWord.from_bytes(pair), words: LEGISLATED.fetch(data[0])).freeze }
+        words =
+          data
+            .drop(2)
+            .each_slice(2)
+            .select { |pair| pair.size == 2 }
+            .first(data[1].to_i)
+            .reject { |pair| pair.all?(&:zero?) }
+        @reports[[:law, data[0]]] = words.map do |pair|
+          Read.new(word: Codes::CodeWord.from_bytes(pair), words: LEGISLATED.fetch(data[0])).freeze
+        end
       end
 
       def identify(data)

@@ -33,9 +33,12 @@ module Gadwall
         return unless frame.extended
 
         case self.class.group(frame.id)
-        when DM1 then decode(frame.bus, frame.id & 0xFF, frame.data)
-        when CONNECTION then connect(frame)
-        when TRANSFER then transfer(frame)
+        when DM1
+          decode(frame.bus, frame.id & 0xFF, frame.data)
+        when CONNECTION
+          connect(frame)
+        when TRANSFER
+          transfer(frame)
         end
       end
 
@@ -55,7 +58,9 @@ module Gadwall
         return if data.size < 8 || ![BROADCAST, REQUEST_TO_SEND].include?(data[0])
 
         length = data[1] | (data[2] << 8)
-        @open[key(frame)] = Open.new(length, data[3], data[5] | (data[6] << 8) | (data[7] << 16), [], 1) if length.between?(9, MOST_BYTES)
+        if length.between?(9, MOST_BYTES)
+          @open[key(frame)] = Open.new(length, data[3], data[5] | (data[6] << 8) | (data[7] << 16), [], 1)
+        end
       end
 
       def transfer(frame)
@@ -82,7 +87,16 @@ module Gadwall
         return if group.size < 4 || group == [0, 0, 0, 0] || group == [255, 255, 255, 255]
 
         spn = group[0] | (group[1] << 8) | ((group[2] >> 5) << 16)
-        Code.new(bus: bus, source: source, spn: spn, fmi: group[2] & 0x1F, count: group[3] & 0x7F, lamps: lamps).freeze unless spn.zero? && (group[2] & 0x1F).zero?
+        unless spn.zero? && (group[2] & 0x1F).zero?
+          Code.new(
+            bus: bus,
+            source: source,
+            spn: spn,
+            fmi: group[2] & 0x1F,
+            count: group[3] & 0x7F,
+            lamps: lamps
+          ).freeze
+        end
       end
     end
   end

@@ -8,7 +8,8 @@ module Gadwall
     # Empty lines and lines that begin with # are passed over; a remote frame (#R) carries no data.
     class LogReader
       TIME = /\((\d{1,12}(?:\.\d{1,9})?)\)/
-      FRAME = /\A\s*#{TIME}\s+([\w.\-]{1,32})\s+([0-9A-Fa-f]{3}|[0-9A-Fa-f]{8})#(#[0-9A-Fa-f])?((?:[0-9A-Fa-f]{2})*|R\d?)(?:\s+[TR])?\s*\z/
+      FRAME =
+        /\A\s*#{TIME}\s+([\w.-]{1,32})\s+([0-9A-Fa-f]{3}|[0-9A-Fa-f]{8})#(#[0-9A-Fa-f])?((?:[0-9A-Fa-f]{2})*|R\d?)(?:\s+[TR])?\s*\z/
       MOST_CLASSIC = 8
       MOST_FD = 64
 
@@ -33,9 +34,18 @@ module Gadwall
         bytes = remote ? [] : [data].pack("H*").bytes
         most = flags ? MOST_FD : MOST_CLASSIC
         raise at(number, match.begin(5) + 1, data, "at most #{most} bytes of data") if bytes.size > most
-        raise at(number, match.begin(3) + 1, id, "an id of at most 1FFFFFFF") if id.size == 8 && id.to_i(16) > 0x1FFFFFFF
+        if id.size == 8 && id.to_i(16) > 0x1FFFFFFF
+          raise at(number, match.begin(3) + 1, id, "an id of at most 1FFFFFFF")
+        end
 
-        Frame.new(time_s: time.to_f, bus: bus, id: id.to_i(16), extended: id.size == 8, fd: !flags.nil?, data: bytes).freeze
+        Frame.new(
+          time_s: time.to_f,
+          bus: bus,
+          id: id.to_i(16),
+          extended: id.size == 8,
+          fd: !flags.nil?,
+          data: bytes
+        ).freeze
       end
 
       private
@@ -43,11 +53,15 @@ module Gadwall
       # Which part is wrong: the first that does not fit.
       def refused(text, number)
         rest = text.chomp
-        unless (time = rest.match(/\A\s*#{TIME}\s+/))
-          return at(number, 1, rest, "a time in brackets, a bus and a frame, such as (1700000000.123456) can0 7E8#0322F190")
+        unless (time = rest.match(/\A\s*#{TIME}\s+/o))
+          return(
+            at(number, 1, rest, "a time in brackets, a bus and a frame, such as (1700000000.123456) can0 7E8#0322F190")
+          )
         end
-        bus = rest.match(/[\w.\-]{1,32}\s+/, time.end(0))
-        return at(number, time.end(0) + 1, rest[time.end(0)..], "the name of a bus, such as can0") unless bus && bus.begin(0) == time.end(0)
+        bus = rest.match(/[\w.-]{1,32}\s+/, time.end(0))
+        unless bus && bus.begin(0) == time.end(0)
+          return at(number, time.end(0) + 1, rest[time.end(0)..], "the name of a bus, such as can0")
+        end
 
         id = rest.match(/[0-9A-Fa-f]+/, bus.end(0))
         unless id && id.begin(0) == bus.end(0) && [3, 8].include?(id[0].size) && rest[id.end(0)] == "#"

@@ -2,7 +2,8 @@
 
 module Gadwall
   module NetworkLog
-    # From the frames of a log to the modules that were asked and what they said. Nothing is kept of the frames themselves.
+    # From the frames of a log to the modules that were asked and what they said. Nothing is kept of the frames
+    # themselves.
     class ScanLog
       ANSWER_WITHIN_S = 6.0 # common practice: P2* of 5 s after 'response pending', and some
 
@@ -35,7 +36,10 @@ module Gadwall
 
       # Array of Conversation, in the order of their ids.
       def conversations
-        @conversations.values.select { |each| each.asked? || each.answered? }.sort_by { |each| [each.bus, each.extended ? 1 : 0, each.request_id] }
+        @conversations
+          .values
+          .select { |each| each.asked? || each.answered? }
+          .sort_by { |each| [each.bus, each.extended ? 1 : 0, each.request_id] }
       end
 
       # Array of Heavy::Code.
@@ -50,13 +54,45 @@ module Gadwall
 
       private
 
-      REQUESTS = [0x01, 0x03, 0x04, 0x07, 0x09, 0x0A, 0x10, 0x11, 0x14, 0x19, 0x22, 0x23, 0x24, 0x27, 0x28, 0x2A, 0x2C, 0x2E, 0x2F, 0x31, 0x34, 0x35, 0x36, 0x37, 0x3D, 0x3E, 0x85, 0x86, 0x87].freeze
+      REQUESTS = [
+        0x01,
+        0x03,
+        0x04,
+        0x07,
+        0x09,
+        0x0A,
+        0x10,
+        0x11,
+        0x14,
+        0x19,
+        0x22,
+        0x23,
+        0x24,
+        0x27,
+        0x28,
+        0x2A,
+        0x2C,
+        0x2E,
+        0x2F,
+        0x31,
+        0x34,
+        0x35,
+        0x36,
+        0x37,
+        0x3D,
+        0x3E,
+        0x85,
+        0x86,
+        0x87
+      ].freeze
       ANSWERS = (REQUESTS.map { |service| service + 0x40 } + [Conversation::NEGATIVE]).freeze
 
       def read(message)
         case direction(message)
-        when :request then request(message)
-        when :answer then answer(message)
+        when :request
+          request(message)
+        when :answer
+          answer(message)
         end
       end
 
@@ -89,14 +125,17 @@ module Gadwall
         QUIET.include?(message.data[0]) && (message.data[1].to_i & 0x80).positive?
       end
 
-      # By the usual distance of ids, where such a request was seen; else the last request of the same service that waits;
-      # else the usual distance all the same (asked by broadcast).
+      # By the usual distance of ids, where such a request was seen; else the last request of the same service that
+      # waits; else the usual distance all the same (asked by broadcast).
       def request_for(message)
         usual = Addresses.request_of(message.id, message.extended)
         return usual if message.extended || @conversations.key?([message.bus, usual, false])
 
         service = message.data[0] == Conversation::NEGATIVE ? message.data[1] : message.data[0].to_i - 0x40
-        waiting = @requests.reverse.find { |each| each.bus == message.bus && !each.extended && each.data[0] == service && !answered_elsewhere?(each, message) }
+        waiting =
+          @requests.reverse.find do |each|
+            each.bus == message.bus && !each.extended && each.data[0] == service && !answered_elsewhere?(each, message)
+          end
         waiting ? waiting.id : usual
       end
 

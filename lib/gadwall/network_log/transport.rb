@@ -4,8 +4,9 @@ module Gadwall
   module NetworkLog
     # Puts messages together from frames as ISO 15765-2 does (from memory), sender by sender, however they interleave.
     #
-    # First byte: 0L a single frame (00 LL on long frames), 1L LL the first of several (1000 and 32 bits beyond 4095), 2N the
-    # next, 3S flow control. A wrong number drops the whole message ("sequence"); one that never ends is "incomplete".
+    # First byte: 0L a single frame (00 LL on long frames), 1L LL the first of several (1000 and 32 bits beyond 4095),
+    # 2N the next, 3S flow control. A wrong number drops the whole message ("sequence"); one that never ends is
+    # "incomplete".
     class Transport
       TIME_OUT_S = 1.0
       MOST_BYTES = 1_000_000
@@ -24,9 +25,12 @@ module Gadwall
         return @messages unless head
 
         case head >> 4
-        when 0 then single(frame, head)
-        when 1 then first(frame, head)
-        when 2 then continued(frame, head & 0xF)
+        when 0
+          single(frame, head)
+        when 1
+          first(frame, head)
+        when 2
+          continued(frame, head & 0xF)
         end
         @messages
       end
@@ -46,7 +50,10 @@ module Gadwall
         spoil(frame)
         length = head & 0xF
         start = 1
-        length, start = frame.data[1].to_i, 2 if length.zero? && frame.data.size > 8
+        if length.zero? && frame.data.size > 8
+          length = frame.data[1].to_i
+          start = 2
+        end
         return if length.zero? || length > frame.data.size - start
 
         @messages << message(frame, frame.data[start, length], nil)
@@ -58,7 +65,10 @@ module Gadwall
 
         length = ((head & 0xF) << 8) | frame.data[1]
         start = 2
-        length, start = frame.data[2, 4].reduce(0) { |sum, byte| (sum << 8) | byte }, 6 if length.zero?
+        if length.zero?
+          length = frame.data[2, 4].reduce(0) { |sum, byte| (sum << 8) | byte }
+          start = 6
+        end
         return if length > MOST_BYTES || length < frame.data.size - start
 
         @open[key(frame)] = Open.new(frame, length, frame.data[start..].dup, 1, frame.time_s)
@@ -89,7 +99,14 @@ module Gadwall
       end
 
       def message(frame, data, error)
-        Message.new(time_s: frame.time_s, bus: frame.bus, id: frame.id, extended: frame.extended, data: data, error: error).freeze
+        Message.new(
+          time_s: frame.time_s,
+          bus: frame.bus,
+          id: frame.id,
+          extended: frame.extended,
+          data: data,
+          error: error
+        ).freeze
       end
     end
   end

@@ -8,12 +8,34 @@ module Gadwall
     # people type `3.3m` on a phone, a bare `m` is refused with a question and not guessed.
     class ReadingText
       UNITS = {
-        "ohm" => { symbols: %w[ohm ohms Ω Ω R], range: 0.0..1e9, name: "ohm" },
-        "V"   => { symbols: %w[V v volt volts Vac VAC Vdc VDC], range: -100.0..1000.0, name: "volt" },
-        "A"   => { symbols: %w[A a amp amps], range: -400.0..400.0, name: "ampere" }
+        "ohm" => {
+          symbols: %w[ohm ohms Ω Ω R],
+          range: 0.0..1e9,
+          name: "ohm"
+        },
+        "V" => {
+          symbols: %w[V v volt volts Vac VAC Vdc VDC],
+          range: -100.0..1000.0,
+          name: "volt"
+        },
+        "A" => {
+          symbols: %w[A a amp amps],
+          range: -400.0..400.0,
+          name: "ampere"
+        }
       }.freeze
-      PREFIXES = { "u" => 1e-6, "µ" => 1e-6, "μ" => 1e-6, "m" => 1e-3, "" => 1.0, "k" => 1e3, "K" => 1e3,
-                   "M" => 1e6, "G" => 1e9, "meg" => 1e6 }.freeze
+      PREFIXES = {
+        "u" => 1e-6,
+        "µ" => 1e-6,
+        "μ" => 1e-6,
+        "m" => 1e-3,
+        "" => 1.0,
+        "k" => 1e3,
+        "K" => 1e3,
+        "M" => 1e6,
+        "G" => 1e9,
+        "meg" => 1e6
+      }.freeze
       OVER_LIMIT = /\A(?:O\.?L\.?|over ?limit|open|inf(?:inite)?|∞|----?)\s*(?:[kM]?(?:ohms?|Ω|V|A))?\z/i
       NUMBER = /\A([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(.*)\z/m
       INFIX = /\A(\d+)([kKMR])(\d+)\s*(.*)\z/ # 1k1, 4R7
@@ -57,22 +79,29 @@ module Gadwall
       end
 
       def number(digits)
-        if digits.match?(/\A[+-]?\d{1,3}[.,]\d{3}[.,]/) || digits.count(".,") > 1
-          refuse("one decimal point or comma")
-        end
+        refuse("one decimal point or comma") if digits.match?(/\A[+-]?\d{1,3}[.,]\d{3}[.,]/) || digits.count(".,") > 1
         Float(digits.tr(",", ".").sub(/\.\z/, "").sub(/\A([+-]?)\./, '\10.').sub(/\.([eE])/, '\1'))
       rescue ArgumentError
         refuse("a number, such as #{examples}")
       end
 
       def scale_of(suffix)
-        prefix = PREFIXES.keys.sort_by { |key| -key.length }.find do |key|
-          rest = suffix.delete_prefix(key)
-          suffix.start_with?(key) && (rest.strip.empty? || unit_symbol?(rest.strip))
+        prefix =
+          PREFIXES
+            .keys
+            .sort_by { |key| -key.length }
+            .find do |key|
+              rest = suffix.delete_prefix(key)
+              suffix.start_with?(key) && (rest.strip.empty? || unit_symbol?(rest.strip))
+            end
+        unless prefix
+          refuse("a number in #{@rules[:name]} with k, M, m or nothing before the unit, such as #{examples}")
         end
-        refuse("a number in #{@rules[:name]} with k, M, m or nothing before the unit, such as #{examples}") unless prefix
         if @unit == "ohm" && prefix == "m" && !unit_symbol?(suffix.delete_prefix("m").strip)
-          refuse("M for mega or mohm for milliohm: a small m is not clear", fix: "Type #{@text.tr('m', 'M')} or #{@text}ohm.")
+          refuse(
+            "M for mega or mohm for milliohm: a small m is not clear",
+            fix: "Type #{@text.tr("m", "M")} or #{@text}ohm."
+          )
         end
         PREFIXES.fetch(prefix)
       end
@@ -89,8 +118,13 @@ module Gadwall
         range = @rules[:range]
         return Reading.new(value: value, unit: @unit) if value.finite? && range.cover?(value)
 
-        refuse("between #{SIFormat.call(range.begin, @unit)} and #{SIFormat.call(range.end, @unit)}",
-               fix: @unit == "ohm" && value.negative? ? "A negative ohm reading means voltage on the line: switch off and measure again." : nil)
+        refuse(
+          "between #{SIFormat.call(range.begin, @unit)} and #{SIFormat.call(range.end, @unit)}",
+          fix:
+            if @unit == "ohm" && value.negative?
+              "A negative ohm reading means voltage on the line: switch off and measure again."
+            end
+        )
       end
 
       def examples

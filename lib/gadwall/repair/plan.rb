@@ -6,22 +6,39 @@ module Gadwall
   module Repair
     # The steps of a job, put together from what it touches (data/repairs/steps.yml), with holds and waits.
     class Plan
-      Step = Struct.new(:id, :number, :title, :text, :hold, :wait_minutes, :asks, :caution, :state, :started_at, :value, :signed_by, :open, keyword_init: true) do
-        def done?
-          state == "done"
-        end
+      Step =
+        Struct.new(
+          :id,
+          :number,
+          :title,
+          :text,
+          :hold,
+          :wait_minutes,
+          :asks,
+          :caution,
+          :state,
+          :started_at,
+          :value,
+          :signed_by,
+          :open,
+          keyword_init: true
+        ) do
+          def done?
+            state == "done"
+          end
 
-        # Seconds still to wait at a moment; 0 where no wait runs. now: Time.
-        def seconds_left(now)
-          return 0 unless wait_minutes && started_at
+          # Seconds still to wait at a moment; 0 where no wait runs. now: Time.
+          def seconds_left(now)
+            return 0 unless wait_minutes && started_at
 
-          [((wait_minutes * 60) - (now - started_at)).ceil, 0].max
+            [((wait_minutes * 60) - (now - started_at)).ceil, 0].max
+          end
         end
-      end
 
       attr_reader :steps
 
-      # sheet: Vehicle::Sheet; jobs: [[suspect, Decision::Options::Choice], ...], what is repaired and how; log: Evidence::Log.
+      # sheet: Vehicle::Sheet; jobs: [[suspect, Decision::Options::Choice], ...], what is repaired and how; log:
+      # Evidence::Log.
       def initialize(sheet, jobs, log)
         @catalogue = log.system.catalogue
         @words = jobs.flat_map { |suspect, choice| words(sheet, suspect, choice) }.uniq
@@ -39,19 +56,41 @@ module Gadwall
       end
 
       def step(id)
-        steps.find { |step| step.id == id } or raise UnknownNameError.new(field: "step", given: id, known: steps.map(&:id))
+        steps.find { |step| step.id == id } or
+          raise UnknownNameError.new(field: "step", given: id, known: steps.map(&:id))
       end
 
       # Takes a step's entry, or raises InputError: not yet open, a wait still running, a figure out of range.
       # value: text typed; now: Time. Returns the value to keep.
       def accept(id, value, now)
         step = step(id)
-        raise InputError.new(field: "step", given: step.title, expected: "the steps before it signed", fix: "Sign '#{next_step&.title}' first.") unless step.open
+        unless step.open
+          raise InputError.new(
+                  field: "step",
+                  given: step.title,
+                  expected: "the steps before it signed",
+                  fix: "Sign '#{next_step&.title}' first."
+                )
+        end
         raise InputError.new(field: "step", given: step.title, expected: "a step that is not signed yet") if step.done?
 
         left = step.seconds_left(now)
-        raise InputError.new(field: "wait", given: "#{left} s left", expected: "the wait to run out", fix: "Sign when the clock shows 0.") if left.positive?
-        raise InputError.new(field: "wait", given: "not begun", expected: "the clock started first", fix: "Press 'Start the wait'.") if step.wait_minutes && step.started_at.nil?
+        if left.positive?
+          raise InputError.new(
+                  field: "wait",
+                  given: "#{left} s left",
+                  expected: "the wait to run out",
+                  fix: "Sign when the clock shows 0."
+                )
+        end
+        if step.wait_minutes && step.started_at.nil?
+          raise InputError.new(
+                  field: "wait",
+                  given: "not begun",
+                  expected: "the clock started first",
+                  fix: "Press 'Start the wait'."
+                )
+        end
 
         figure(step, value)
       end
@@ -63,19 +102,43 @@ module Gadwall
       ADJUSTED = %w[calibrate code_module write_parameters remount].freeze
 
       def words(sheet, suspect, choice)
-        return ["always", *choice.needs, "recall", *("accumulator" if sheet.booster == "electric_pump"), sheet.park_brake] if choice.id == "watch"
+        if choice.id == "watch"
+          return [
+            "always",
+            *choice.needs,
+            "recall",
+            *("accumulator" if sheet.booster == "electric_pump"),
+            sheet.park_brake
+          ]
+        end
 
-        ["always", *repair_words(sheet, suspect), *choice.needs, *("accumulator" if sheet.booster == "electric_pump"), sheet.park_brake]
+        [
+          "always",
+          *repair_words(sheet, suspect),
+          *choice.needs,
+          *("accumulator" if sheet.booster == "electric_pump"),
+          sheet.park_brake
+        ]
       end
 
       def repair_words(sheet, suspect)
         repair = suspect.repair
         module_work = repair == "renew_module"
         wheel = suspect.circuit.wheel? && !module_work
-        work = if OWN_STEP.include?(repair) then repair
-               else ADJUSTED.include?(repair) ? "adjust" : "part"
-               end
-        [work, *("wheel" if wheel), *("rear" if wheel && suspect.circuit.id.start_with?("rear")), *("module" if module_work), *("bleed" if opens_hydraulics?(sheet, suspect)), *("high_voltage" if module_work && sheet.power != "combustion")]
+        work =
+          if OWN_STEP.include?(repair)
+            repair
+          else
+            ADJUSTED.include?(repair) ? "adjust" : "part"
+          end
+        [
+          work,
+          *("wheel" if wheel),
+          *("rear" if wheel && suspect.circuit.id.start_with?("rear")),
+          *("module" if module_work),
+          *("bleed" if opens_hydraulics?(sheet, suspect)),
+          *("high_voltage" if module_work && sheet.power != "combustion")
+        ]
       end
 
       # A module in one piece with its hydraulic unit takes the lines with it.
@@ -97,10 +160,26 @@ module Gadwall
         entries = @entries.select { |entry| entry["step"] == row["id"] }
         done = entries.find { |entry| entry["state"] == "done" }
         started = entries.find { |entry| entry["state"] == "started" }
-        Step.new(id: row["id"], number: number, title: row["title"], text: row["text"], hold: row["hold"], wait_minutes: row["wait_minutes"],
-                 asks: row["asks"], caution: row["caution"] && @catalogue.cautions.dig(row["caution"], "text"), open: open,
-                 state: if done then "done" else started ? "started" : "open" end, started_at: started && time(started["at"]),
-                 value: done && done["value"], signed_by: done && done["by"]).freeze
+        Step.new(
+          id: row["id"],
+          number: number,
+          title: row["title"],
+          text: row["text"],
+          hold: row["hold"],
+          wait_minutes: row["wait_minutes"],
+          asks: row["asks"],
+          caution: row["caution"] && @catalogue.cautions.dig(row["caution"], "text"),
+          open: open,
+          state:
+            if done
+              "done"
+            else
+              started ? "started" : "open"
+            end,
+          started_at: started && time(started["at"]),
+          value: done && done["value"],
+          signed_by: done && done["by"]
+        ).freeze
       end
 
       def time(text)
@@ -114,7 +193,12 @@ module Gadwall
         low, high = step.asks.values_at("low", "high")
         return value.to_s.strip if number&.between?(low, high)
 
-        raise InputError.new(field: step.asks["label"], given: value, expected: "a number from #{low} to #{high} #{step.asks['unit']}", fix: "Take it from the vehicle's own data or the meter.")
+        raise InputError.new(
+                field: step.asks["label"],
+                given: value,
+                expected: "a number from #{low} to #{high} #{step.asks["unit"]}",
+                fix: "Take it from the vehicle's own data or the meter."
+              )
       end
     end
   end

@@ -5,7 +5,11 @@ module Gadwall
     # Findings of a capture as entries of a job's evidence: the outcome of the test that the capture stands for.
     module AsEvidence
       # By kind of signal, the tests that a capture can stand for, best first.
-      TESTS = { "wheel_speed" => %w[scope live_speed], "motor_current" => %w[live_clamp], "pump_pressure" => %w[stop_watch] }.freeze
+      TESTS = {
+        "wheel_speed" => %w[scope live_speed],
+        "motor_current" => %w[live_clamp],
+        "pump_pressure" => %w[stop_watch]
+      }.freeze
 
       # Can a capture of some kind be taken at this circuit?
       def self.speaks_of?(circuit)
@@ -23,11 +27,15 @@ module Gadwall
 
       # The entries of a log of live data: for each circuit that it speaks of, what it says there.
       def self.of_live(analysis, system, catalogue: Knowledge.catalogue)
-        said = wheels(analysis) + park_brakes(analysis, catalogue) + at_rest(analysis, catalogue) + in_bends(analysis, catalogue) + switch(analysis)
-        said.filter_map do |id, test, kind|
-          circuit = system.circuits.find { |each| each.id == id }
-          circuit && finding(circuit, test, kind, catalogue)
-        end.uniq { |entry| entry["test"] }
+        said =
+          wheels(analysis) + park_brakes(analysis, catalogue) + at_rest(analysis, catalogue) +
+            in_bends(analysis, catalogue) + switch(analysis)
+        said
+          .filter_map do |id, test, kind|
+            circuit = system.circuits.find { |each| each.id == id }
+            circuit && finding(circuit, test, kind, catalogue)
+          end
+          .uniq { |entry| entry["test"] }
       end
 
       # [[circuit id, test, kind of finding], ...]
@@ -35,32 +43,50 @@ module Gadwall
         logged = analysis["mapping"].values.compact.grep(/\Awheel_/).map { |id| id.delete_prefix("wheel_") }
         return [] if logged.size < 3 # each is judged by the others
 
-        logged.map { |corner| [corner, "live_speed", surest(analysis["findings"].select { |row| row["wheel"] == corner.tr("_", " ") })] }
+        logged.map do |corner|
+          [corner, "live_speed", surest(analysis["findings"].select { |row| row["wheel"] == corner.tr("_", " ") })]
+        end
       end
 
       def self.park_brakes(analysis, catalogue)
-        analysis["findings"].select { |row| row["kind"] == "park_brake_no_current" }
-                            .map { |row| [catalogue.live_parameters.dig("park_brake_current_#{row['side']}", "circuit"), "live_clamp", row["kind"]] }
+        analysis["findings"]
+          .select { |row| row["kind"] == "park_brake_no_current" }
+          .map do |row|
+            [catalogue.live_parameters.dig("park_brake_current_#{row["side"]}", "circuit"), "live_clamp", row["kind"]]
+          end
       end
 
       # A sensor of several values is good where all that were seen are; the one that is not goes first.
       def self.at_rest(analysis, catalogue)
         off = analysis["findings"].select { |row| row["kind"] == "offset_at_rest" }.map { |row| row["parameter"] }
-        (analysis.dig("judged", "rest") || []).sort_by { |id| off.include?(id) ? 0 : 1 }
-                                              .map { |id| [catalogue.live_parameters.dig(id, "circuit"), "live_rest", off.include?(id) ? "offset_at_rest" : "clean"] }
+        (analysis.dig("judged", "rest") || [])
+          .sort_by { |id| off.include?(id) ? 0 : 1 }
+          .map do |id|
+            [catalogue.live_parameters.dig(id, "circuit"), "live_rest", off.include?(id) ? "offset_at_rest" : "clean"]
+          end
       end
 
       def self.in_bends(analysis, catalogue)
-        off = analysis["findings"].select { |row| row["kind"] == "disagrees" }.to_h { |row| [row["parameter"], { true => "disagrees_steadily", false => "disagrees" }[row["steadily"]]] }
-        (analysis.dig("judged", "bends") || []).sort_by { |id| off.key?(id) ? 0 : 1 }.reject { |id| off.key?(id) && off[id].nil? }
-                                               .map { |id| [catalogue.live_parameters.dig(id, "circuit"), "live_bend", off[id] || "clean"] }
+        off =
+          analysis["findings"]
+            .select { |row| row["kind"] == "disagrees" }
+            .to_h { |row| [row["parameter"], { true => "disagrees_steadily", false => "disagrees" }[row["steadily"]]] }
+        (analysis.dig("judged", "bends") || [])
+          .sort_by { |id| off.key?(id) ? 0 : 1 }
+          .reject { |id| off.key?(id) && off[id].nil? }
+          .map { |id| [catalogue.live_parameters.dig(id, "circuit"), "live_bend", off[id] || "clean"] }
       end
 
-      SWITCH_TESTS = { "held" => ["live_held", %w[switch_drops_out switch_stays_off]], "released" => ["live_released", %w[switch_stays_on]] }.freeze
+      SWITCH_TESTS = {
+        "held" => ["live_held", %w[switch_drops_out switch_stays_off]],
+        "released" => ["live_released", %w[switch_stays_on]]
+      }.freeze
 
       def self.switch(analysis)
         seen = analysis["findings"].map { |row| row["kind"] }
-        (analysis.dig("judged", "switch") || []).map { |id| SWITCH_TESTS.fetch(id) }.map { |test, kinds| ["brake_switch", test, (kinds & seen).first || "clean"] }
+        (analysis.dig("judged", "switch") || [])
+          .map { |id| SWITCH_TESTS.fetch(id) }
+          .map { |test, kinds| ["brake_switch", test, (kinds & seen).first || "clean"] }
       end
 
       # The kind of the surest finding, or clean.
@@ -77,7 +103,7 @@ module Gadwall
         nil
       end
 
-      # The tests of a circuit that go by this name, at whichever joint.
+      # The tests of a circuit that go by this name, at whichever connector.
       def self.tests(circuit, name)
         circuit.model.tests.values.select { |each| each.outcomes && each.id.split(".").first == name }
       end

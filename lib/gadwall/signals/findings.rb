@@ -2,9 +2,9 @@
 
 module Gadwall
   module Signals
-    # What the analyses have in common: findings with a kind, a confidence 0..1 and a text for the technician, the moments at
-    # which each shows, and limits by name. The class that includes it sets @findings to [] and @limits to the rows of
-    # data/diagnosis/signal.yml by id.
+    # What the analyses have in common: findings with a kind, a confidence 0..1 and a text for the technician, the
+    # moments at which each shows, and limits by name. The class that includes it sets @findings to [] and @limits to
+    # the rows of data/diagnosis/signal.yml by id.
     module Findings
       MOST_MOMENTS = 300 # of one finding; more would only hide the signal behind marks
 

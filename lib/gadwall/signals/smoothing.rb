@@ -23,10 +23,14 @@ module Gadwall
         step.positive? ? (seconds / step).round.clamp(1, samples) : 1
       end
 
-      # Sigma, from the median of second differences over so many samples (a curve that is sampled closely hardly has any). Noise has
-      # as much of them over two samples as over one; a signal has more. most: of them that are looked at, spread over the values.
+      # Sigma, from the median of second differences over so many samples (a curve that is sampled closely hardly has
+      # any). Noise has as much of them over two samples as over one; a signal has more. most: of them that are looked
+      # at, spread over the values.
       def self.noise(values, lag: 1, most: Float::INFINITY)
-        apart = (lag...(values.size - lag)).step([values.size / most, 1].max).map { |i| (values[i - lag] - (2 * values[i]) + values[i + lag]).abs }
+        apart =
+          (lag...(values.size - lag))
+            .step([values.size / most, 1].max)
+            .map { |i| (values[i - lag] - (2 * values[i]) + values[i + lag]).abs }
         apart.empty? ? 0.0 : RingMap.median(apart) / (0.6745 * Math.sqrt(6))
       end
     end

@@ -2,8 +2,8 @@
 
 module Gadwall
   module Sums
-    # From foot to wheel: pressure, clamp force, torque, and what trapped air costs at the pedal (handbook: brake design, from
-    # memory). Forces in N, lengths in mm but the radius in m, pressures in bar, volumes in mL.
+    # From foot to wheel: pressure, clamp force, torque, and what trapped air costs at the pedal (handbook: brake
+    # design, from memory). Forces in N, lengths in mm but the radius in m, pressures in bar, volumes in mL.
     module Hydraulics
       # Bar in the line, without a booster.
       def self.line_bar(pedal_n:, ratio:, master_mm:)

@@ -2,20 +2,20 @@
 
 module Gadwall
   module Testing
-    # Turns the test records of data/tests into the tests of one line: one for each joint, pair of joints, section or wire
-    # that a record asks for, with names and pins of this vehicle filled in.
+    # Turns the test records of data/tests into the tests of one harness: one for each connector, pair of connectors,
+    # section or wire that a record asks for, with names and pins of this vehicle filled in.
     class Expansion
-      def self.tests(line, catalogue)
-        new(line, catalogue).tests
+      def self.tests(harness, catalogue)
+        new(harness, catalogue).tests
       end
 
-      def initialize(line, catalogue)
-        @line = line
+      def initialize(harness, catalogue)
+        @harness = harness
         @catalogue = catalogue
       end
 
       def tests
-        @catalogue.tests(@line.template).flat_map { |record| spread(record) }
+        @catalogue.tests(@harness.template).flat_map { |record| spread(record) }
       end
 
       private
@@ -26,11 +26,13 @@ module Gadwall
 
       def scopes(record, each)
         scopes = [{}]
-        each.each { |word| scopes = scopes.flat_map { |scope| choices(record, word).map { |choice| scope.merge(choice) } } }
+        each.each do |word|
+          scopes = scopes.flat_map { |scope| choices(record, word).map { |choice| scope.merge(choice) } }
+        end
         scopes
       end
 
-      # A record may be held to some joints or wires ("only"), or leave some out ("except").
+      # A record may be held to some connectors or wires ("only"), or leave some out ("except").
       def choices(record, word)
         all = all_choices(word)
         only = record.dig("only", "#{word}s")
@@ -44,63 +46,108 @@ module Gadwall
 
       def all_choices(word)
         case word
-        when "joint" then @line.joints.map { |joint| { joint: joint } }
-        when "joint_before_last" then @line.joints[0..-2].map { |joint| { joint: joint } }
-        when "joint_pair" then @line.joints.combination(2).map { |from, to| { from: from, to: to } }
-        when "section" then @line.sections.map { |section| { section: section, from: section.from, to: section.to } }
-        when "wire" then @line.wires.map { |wire| { wire: wire } }
-        when "module" then @line.modules.map { |id, joint| { module: id, joint: joint } }
+        when "connector"
+          @harness.connectors.map { |connector| { connector: connector } }
+        when "connector_before_last"
+          @harness.connectors[0..-2].map { |connector| { connector: connector } }
+        when "connector_pair"
+          @harness.connectors.combination(2).map { |from, to| { from: from, to: to } }
+        when "section"
+          @harness.sections.map { |section| { section: section, from: section.from, to: section.to } }
+        when "wire"
+          @harness.wires.map { |wire| { wire: wire } }
+        when "module"
+          @harness.modules.map { |id, connector| { module: id, connector: connector } }
         end
       end
 
       def build(record, scope)
         words = words_for(scope)
         access, closes = access_for(record, scope)
-        Test.new(id: id_for(record, scope), title: fill(record["title"], words, scope), kind: record["kind"],
-                 state: state_for(record["state"] || {}, scope), probes: (record["probes"] || []).map { |probe| fill(probe, words, scope) },
-                 where: fill(record["where"], words, scope), access: access, closes: closes, minutes: record["minutes"],
-                 invasive: record["invasive"] || 0, cautions: cautions_for(record, access), place: record["place"] && fill(record["place"], words, scope),
-                 outcomes: record["outcomes"], record: fill_rows(record, words, scope), source: record["source"]).freeze
+        Test.new(
+          id: id_for(record, scope),
+          title: fill(record["title"], words, scope),
+          kind: record["kind"],
+          state: state_for(record["state"] || {}, scope),
+          probes: (record["probes"] || []).map { |probe| fill(probe, words, scope) },
+          where: fill(record["where"], words, scope),
+          access: access,
+          closes: closes,
+          minutes: record["minutes"],
+          invasive: record["invasive"] || 0,
+          cautions: cautions_for(record, access),
+          place: record["place"] && fill(record["place"], words, scope),
+          outcomes: record["outcomes"],
+          record: fill_rows(record, words, scope),
+          source: record["source"]
+        ).freeze
       end
 
       def id_for(record, scope)
-        place = scope[:module] || scope[:section]&.id || (scope[:from] ? "#{scope[:from].id}-#{scope[:to].id}" : scope[:joint]&.id)
+        place =
+          scope[:module] || scope[:section]&.id ||
+            (scope[:from] ? "#{scope[:from].id}-#{scope[:to].id}" : scope[:connector]&.id)
         [record["id"], scope[:wire]&.id, place].compact.join(".")
       end
 
       def words_for(scope)
-        first = @line.joints.first
-        last = @line.joints.last
-        { "joint" => scope[:joint]&.name, "joint_id" => scope[:joint]&.id, "from" => scope[:from]&.name, "from_id" => scope[:from]&.id,
-          "to" => scope[:to]&.name, "to_id" => scope[:to]&.id, "wire" => scope[:wire]&.name, "wire_id" => scope[:wire]&.id,
-          "module" => scope[:module] && @line.module_name(scope[:module]), "module_id" => scope[:module], "section_id" => scope[:section]&.id, "first_joint" => first&.name, "last_joint" => last&.name, "last_id" => last&.id,
-          "head" => @line.template["head"]["name"], "tail" => @line.template["tail"]["name"],
-          "first_pins" => @line.wires.map { |wire| first.pins[wire.id] }.join(" and "), "first_return_pin" => first&.pins&.fetch("return", nil),
-          "pin_wire" => pin(scope[:joint], scope[:wire]), "pin_from" => pin(scope[:from], scope[:wire]), "pin_to" => pin(scope[:to], scope[:wire]) }
+        first = @harness.connectors.first
+        last = @harness.connectors.last
+        {
+          "connector" => scope[:connector]&.name,
+          "connector_id" => scope[:connector]&.id,
+          "from" => scope[:from]&.name,
+          "from_id" => scope[:from]&.id,
+          "to" => scope[:to]&.name,
+          "to_id" => scope[:to]&.id,
+          "wire" => scope[:wire]&.name,
+          "wire_id" => scope[:wire]&.id,
+          "module" => scope[:module] && @harness.module_name(scope[:module]),
+          "module_id" => scope[:module],
+          "section_id" => scope[:section]&.id,
+          "first_connector" => first&.name,
+          "last_connector" => last&.name,
+          "last_id" => last&.id,
+          "near_end" => @harness.template["near_end"]["name"],
+          "far_end" => @harness.template["far_end"]["name"],
+          "first_pins" => @harness.wires.map { |wire| first.pins[wire.id] }.join(" and "),
+          "first_return_pin" => first&.pins&.fetch("return", nil),
+          "pin_wire" => pin(scope[:connector], scope[:wire]),
+          "pin_from" => pin(scope[:from], scope[:wire]),
+          "pin_to" => pin(scope[:to], scope[:wire])
+        }
       end
 
-      def pin(joint, wire)
-        joint && wire ? joint.pins[wire.id] : nil
+      def pin(connector, wire)
+        connector && wire ? connector.pins[wire.id] : nil
       end
 
-      def pin_joint(name, scope)
+      def pin_connector(name, scope)
         case name
-        when nil then scope[:joint]
-        when "first" then @line.joints.first
-        when "last" then @line.joints.last
-        else @line.joint(name)
+        when nil
+          scope[:connector]
+        when "first"
+          @harness.connectors.first
+        when "last"
+          @harness.connectors.last
+        else
+          @harness.connector(name)
         end
       end
 
       def fill(text, words, scope)
-        text.gsub(/\{pin (\w+)(?: (\w+))?\}/) { (pin_joint($2, scope).pins[$1] || $1).to_s }
-            .gsub(/\{(\w+)\}/) { words[$1].to_s }
-            .then { |filled| filled.sub(/\A\p{Ll}/, &:upcase).then { |sentence| text.include?(" ") ? sentence : filled } }
+        text
+          .gsub(/\{pin (\w+)(?: (\w+))?\}/) do
+            (pin_connector(::Regexp.last_match(2), scope).pins[::Regexp.last_match(1)] || ::Regexp.last_match(1)).to_s
+          end
+          .gsub(/\{(\w+)\}/) { words[::Regexp.last_match(1)].to_s }
+          .then { |filled| filled.sub(/\A\p{Ll}/, &:upcase).then { |sentence| text.include?(" ") ? sentence : filled } }
       end
 
       # Rows and rules of a look speak of this vehicle's places and nodes; so does what it leaves out.
       def fill_rows(record, words, scope)
-        filled = record.slice("rows", "rules").transform_values { |rows| rows.map { |row| fill_row(row, words, scope) } }
+        filled =
+          record.slice("rows", "rules").transform_values { |rows| rows.map { |row| fill_row(row, words, scope) } }
         filled["without"] = record["without"].map { |place| fill(place, words, scope) } if record["without"]
         filled.empty? ? record : record.merge(filled)
       end
@@ -108,49 +155,69 @@ module Gadwall
       def fill_row(row, words, scope)
         row.to_h do |key, value|
           case value
-          when String then [key, fill(value, words, scope)]
-          when Array then [key, value.map { |each| each.is_a?(String) ? fill(each, words, scope) : each }]
-          else [key, value]
+          when String
+            [key, fill(value, words, scope)]
+          when Array
+            [key, value.map { |each| each.is_a?(String) ? fill(each, words, scope) : each }]
+          else
+            [key, value]
           end
         end
       end
 
       def state_for(spec, scope)
-        last = @line.joints.last&.id
-        apart = case spec["apart"]
-                when "here" then [scope[:joint].id]
-                when "both" then [scope[:from].id, scope[:to].id]
-                when "here_and_last" then [scope[:joint].id, last].uniq
-                when "ends" then [@line.joints.first.id, last].uniq
-                when "first" then [@line.joints.first.id]
-                when "last" then [last]
-                when Array then spec["apart"]
-                else []
-                end
-        Circuits::Line::State.of(apart: apart, **spec.except("apart").transform_keys(&:to_sym))
+        last = @harness.connectors.last&.id
+        disconnected =
+          case spec["disconnected"]
+          when "here"
+            [scope[:connector].id]
+          when "both"
+            [scope[:from].id, scope[:to].id]
+          when "here_and_last"
+            [scope[:connector].id, last].uniq
+          when "ends"
+            [@harness.connectors.first.id, last].uniq
+          when "first"
+            [@harness.connectors.first.id]
+          when "last"
+            [last]
+          when Array
+            spec["disconnected"]
+          else
+            []
+          end
+        Circuits::Harness::State.of(disconnected: disconnected, **spec.except("disconnected").transform_keys(&:to_sym))
       end
 
       # [[key, minutes], ...] to be paid, and the keys that the test closes.
       def access_for(record, scope)
         named = (record["access"] || []).flat_map { |word| reach(word, scope) }
-        named += [scope[:from], scope[:to]].flat_map { |joint| reach_joint(joint) } if record["each"]&.include?("joint_pair")
+        named += [scope[:from], scope[:to]].flat_map { |connector| reach_connector(connector) } if record[
+          "each"
+        ]&.include?("connector_pair")
         rule = @catalogue.access["drive"]
         [named.uniq.freeze, (record["access"] || []).include?("drive") ? rule["closes"] : []]
       end
 
       def reach(word, scope)
         case word
-        when "joint" then reach_joint(scope[:joint])
-        when "first_joint" then reach_joint(@line.joints.first)
-        when "last_joint", "sensor_plug" then reach_joint(@line.joints.last)
-        when "section" then needs(scope[:section].needs)
-        when "module_plug" then reach_joint(@line.joints.last)
-        else needs(word)
+        when "connector"
+          reach_connector(scope[:connector])
+        when "first_connector"
+          reach_connector(@harness.connectors.first)
+        when "last_connector", "sensor_plug"
+          reach_connector(@harness.connectors.last)
+        when "section"
+          needs(scope[:section].needs)
+        when "module_plug"
+          reach_connector(@harness.connectors.last)
+        else
+          needs(word)
         end
       end
 
-      def reach_joint(joint)
-        needs(joint.needs) + [[joint.with || "joint:#{joint.id}", joint.minutes]]
+      def reach_connector(connector)
+        needs(connector.needs) + [[connector.with || "joint:#{connector.id}", connector.minutes]]
       end
 
       def needs(key)

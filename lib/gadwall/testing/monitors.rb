@@ -2,19 +2,21 @@
 
 module Gadwall
   module Testing
-    # What a control module's own monitors would make of a line: chances that a claim is raised, computed from the same
-    # solved circuit that the technician's meter is held to.
+    # What a control module's own monitors would make of a harness: chances that a claim is raised, computed from the
+    # same solved circuit that the technician's meter is held to.
     #
-    # A rule of a template raises its claim by a window of volts or ohms, by the category of the wheel signal, by a sign of
-    # the condition, or by the fault itself.
+    # A rule of a template raises its claim by a window of volts or ohms, by the category of the wheel signal, by a sign
+    # of the condition, or by the fault itself.
     class Monitors
       attr_reader :sound, :unpowered, :by_atom
 
       def initialize(model)
         @model = model
-        @rules = model.line.template["monitors"].flat_map { |rule| rule["each"] == "module" ? for_modules(rule) : [rule] }
-        @watch = Watch.new(model.line, model.predictor)
-        @probe = Test.new(id: "monitor", kind: "watch", state: Circuits::Line::State.of, probes: [], record: {}).freeze
+        @rules =
+          model.harness.template["monitors"].flat_map { |rule| rule["each"] == "module" ? for_modules(rule) : [rule] }
+        @watch = Watch.new(model.harness, model.predictor)
+        @probe =
+          Test.new(id: "monitor", kind: "watch", state: Circuits::Harness::State.of, probes: [], record: {}).freeze
         @sound = row(Circuits::Condition::SOUND)
         @unpowered = row(model.unpowered)
         @by_atom = model.atoms.map { |atom| row(atom.condition, atom.fault) }
@@ -29,15 +31,17 @@ module Gadwall
         @claims ||= @rules.map { |rule| rule["claim"] }.uniq.freeze
       end
 
-      # By atom: the chance that any of these claims was raised by now, for a fault that is there with this duty.
+      # By atom: the chance that any of these claims was raised by now, for a fault that is there with this presence.
       # A fault that comes and goes may also be seen by its drop-outs.
-      def raised(claims, duty)
-        (@raised ||= {})[[claims, duty]] ||= begin
-          breaks = duty < 1.0 ? dropout_chance(claims) : 0.0
-          by_atom.map do |row|
-            chance = highest(row, claims)
-            duty == 1.0 || chance.zero? ? chance : [chance, breaks].max * CAUGHT_BY_NOW
-          end.freeze
+      def raised(claims, presence)
+        (@raised ||= {})[[claims, presence]] ||= begin
+          breaks = presence < 1.0 ? dropout_chance(claims) : 0.0
+          by_atom
+            .map do |row|
+              chance = highest(row, claims)
+              presence == 1.0 || chance.zero? ? chance : [chance, breaks].max * CAUGHT_BY_NOW
+            end
+            .freeze
         end
       end
 
@@ -49,17 +53,23 @@ module Gadwall
 
       # By atom: the highest chance among those of the claims that key-on monitors raise.
       def key_on_chance(claims)
-        (@key_on_chance ||= {})[claims] ||= by_atom.map { |row| highest(row, claims.select { |claim| key_on?([claim]) }) }.freeze
+        (@key_on_chance ||= {})[claims] ||= by_atom
+          .map { |row| highest(row, claims.select { |claim| key_on?([claim]) }) }
+          .freeze
       end
 
       private
 
-      # Who hangs on a bus is lost by the others when the pair of wires at his joint carries nothing: claim "lost_cluster".
+      # Who hangs on a bus is lost by the others when the pair of wires at his connector carries nothing: claim
+      # "lost_cluster".
       def for_modules(rule)
-        @model.line.modules.map do |id, joint|
-          nodes = rule["probes"].map { |wire| wire == "ground" ? wire : "#{wire}@#{joint.id}.head" }
-          rule.merge("claim" => "#{rule['claim']}_#{id}", "probes" => nodes)
-        end + @model.line.modules.map { |id, _| { "claim" => "#{rule['claim']}_#{id}", "signs" => { "silent_#{id}" => 0.95 }, "runs" => "key_on" } }
+        @model.harness.modules.map do |id, connector|
+          nodes = rule["probes"].map { |wire| wire == "ground" ? wire : "#{wire}@#{connector.id}.near" }
+          rule.merge("claim" => "#{rule["claim"]}_#{id}", "probes" => nodes)
+        end +
+          @model.harness.modules.map do |id, _|
+            { "claim" => "#{rule["claim"]}_#{id}", "observables" => { "silent_#{id}" => 0.95 }, "runs" => "key_on" }
+          end
       end
 
       def highest(row, claims)
@@ -68,7 +78,10 @@ module Gadwall
 
       # The chance that drop-outs while driving raise one of the claims.
       def dropout_chance(claims)
-        @rules.select { |rule| claims.include?(rule["claim"]) && rule["signal"] }.map { |rule| rule["signal"]["dropouts"] || 0.0 }.max || 0.0
+        @rules
+          .select { |rule| claims.include?(rule["claim"]) && rule["signal"] }
+          .map { |rule| rule["signal"]["dropouts"] || 0.0 }
+          .max || 0.0
       end
 
       def row(condition, fault = nil)
@@ -81,7 +94,11 @@ module Gadwall
       def chance(rule, condition, signal, fault)
         return rule["signal"].fetch(signal, 0.0) if rule["signal"]
         return by_fault(rule["faults"], fault) if rule["faults"]
-        return rule["signs"].filter_map { |sign, chance| chance if condition.signs.include?(sign) }.max || 0.0 if rule["signs"]
+        if rule["observables"]
+          return(
+            rule["observables"].filter_map { |sign, chance| chance if condition.observables.include?(sign) }.max || 0.0
+          )
+        end
 
         rule["detect"] * @watch.holds(@probe, volts(rule), condition, fault)
       end
@@ -89,7 +106,11 @@ module Gadwall
       def by_fault(chances, fault)
         return 0.0 unless fault
 
-        chances.find { |pattern, _| [fault.mode, "#{fault.place}.#{fault.mode}"].any? { |name| File.fnmatch(pattern, name) } }&.last || 0.0
+        chances
+          .find do |pattern, _|
+            [fault.mode, "#{fault.place}.#{fault.mode}"].any? { |name| File.fnmatch(pattern, name) }
+          end
+          &.last || 0.0
       end
 
       def volts(rule)

@@ -16,10 +16,14 @@ module Gadwall
 
         # Probability density of a reading on the test's scale; for over limit, its probability.
         def density(reading)
-          return humps.sum { |mean, sigma, weight| weight * @scale.over_limit_chance(mean, sigma) } if reading.over_limit?
+          if reading.over_limit?
+            return humps.sum { |mean, sigma, weight| weight * @scale.over_limit_chance(mean, sigma) }
+          end
 
           y = @scale.of(reading.value)
-          humps.sum { |mean, sigma, weight| weight * hump(y, mean, sigma) * (1 - @scale.over_limit_chance(mean, sigma)) }
+          humps.sum do |mean, sigma, weight|
+            weight * hump(y, mean, sigma) * (1 - @scale.over_limit_chance(mean, sigma))
+          end
         end
 
         # Chances of the regions of a Regions scheme, over limit last where the scale has one.

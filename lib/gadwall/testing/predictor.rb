@@ -2,31 +2,32 @@
 
 module Gadwall
   module Testing
-    # What a test on a line shows under a condition (the line sound, with a fault, its module dead).
+    # What a test on a harness shows under a condition (the harness sound, with a fault, its module dead).
     class Predictor
-      GHOST_VOLT = 0.02    # common practice: what a 10 Mohm meter picks up on an open lead
-      GHOST_OHM = 2.0e6    # common practice: behind more than this a 10 Mohm meter shows ghosts
+      GHOST_VOLT = 0.02 # common practice: what a 10 Mohm meter picks up on an open lead
+      GHOST_OHM = 2.0e6 # common practice: behind more than this a 10 Mohm meter shows ghosts
       GHOST_SPREAD = 0.12
       GHOST_SHARE = 0.35
-      DROP_SCATTER = 0.4   # common practice: sound pins and ground points differ by a factor, and with them a drop of some tenths of a volt
+      # common practice: sound pins and ground points differ by a factor, and with them a drop of some tenths of a volt
+      DROP_SCATTER = 0.4
       GHOST_AMPERE = 0.00005 # common practice: zero of a hand-held meter on milliamperes
 
-      def initialize(line, catalogue)
-        @line = line
+      def initialize(harness, catalogue)
+        @harness = harness
         @catalogue = catalogue
-        @signal = Circuits::WheelSignal.new(line) if line.template["signal"]
-        @watch = Watch.new(line, self)
-        @places = line.places
+        @signal = Circuits::WheelSignal.new(harness) if harness.template["signal"]
+        @watch = Watch.new(harness, self)
+        @places = harness.places
         @readers = {}
         @reader_of = {}.compare_by_identity
-        @kept = {}
+        @cached = {}
         @sound_of = {}.compare_by_identity
         @meters = %w[ohm V A].to_h { |unit| [unit, catalogue.meter(unit)] }
         @scales = @meters.transform_values { |meter| Scale.new(meter.unit, meter) }
         @alternating = Scale.new("V", @meters["V"], log: true)
-        @lead = catalogue.model("lead_ohm")
+        @harness_start = catalogue.model("lead_ohm")
         @scatter = catalogue.model("scatter")
-        @sink_id = line.sink && line.sink["id"]
+        @sink_id = harness.sink && harness.sink["id"]
       end
 
       def scale(test)
@@ -36,16 +37,21 @@ module Gadwall
       # Returns a Prediction::Number or ::Choice. fault: Circuits::Fault or nil, for tests that look at a place.
       def predict(test, condition, fault = nil)
         case test.kind
-        when "signal" then signal(test, fault_left(test, fault) ? condition : Circuits::Condition::SOUND)
-        when "table" then table(test, fault)
-        when "watch" then @watch.predict(test, fault_left(test, fault) ? condition : Circuits::Condition::SOUND, fault)
-        when "wiggle" then jump(test, test.record["otherwise"])
-        else number(test, condition)
+        when "signal"
+          signal(test, fault_left(test, fault) ? condition : Circuits::Condition::SOUND)
+        when "table"
+          table(test, fault)
+        when "watch"
+          @watch.predict(test, fault_left(test, fault) ? condition : Circuits::Condition::SOUND, fault)
+        when "wiggle"
+          jump(test, test.record["otherwise"])
+        else
+          number(test, condition)
         end
       end
 
-      # What shows when a fault that comes and goes is met: watched for a while, the signal breaks off; moved by hand, the
-      # value jumps. nil where this fault takes no part.
+      # What shows when a fault that comes and goes is met: watched for a while, the signal breaks off; moved by hand,
+      # the value jumps. nil where this fault takes no part.
       def caught(test, fault)
         return jump(test, wiggle_chance(test, fault)) if test.kind == "wiggle"
 
@@ -55,14 +61,17 @@ module Gadwall
       end
 
       # The chance of seeing a fault that comes and goes move: when its own place is moved, a neighbour, all beyond a
-      # joint, or something else.
+      # connector, or something else.
       def wiggle_chance(test, fault)
         moved = @places.index(test.place)
         at = @places.index(fault.place)
         case test.record["span"]
-        when "beyond" then test.record[at > moved && fault.place != "ring" ? "here" : "elsewhere"]
-        when "before" then test.record[at < moved ? "here" : "elsewhere"]
-        else test.record[%w[here near].fetch((moved - at).abs, "elsewhere")]
+        when "beyond"
+          test.record[at > moved && fault.place != "ring" ? "here" : "elsewhere"]
+        when "before"
+          test.record[at < moved ? "here" : "elsewhere"]
+        else
+          test.record[%w[here near].fetch((moved - at).abs, "elsewhere")]
         end
       end
 
@@ -77,20 +86,21 @@ module Gadwall
       end
 
       # A monitor's or a test's plain number, humps and all. A condition that does not touch the state's network shows
-      # what a sound line shows.
+      # what a sound harness shows.
       def number(test, condition)
         sound = @sound_of[test] || (@sound_of[test] = measure(test, Circuits::Condition::SOUND))
         plain?(test, condition) ? sound : measure(test, condition)
       end
 
-      # Does the test show what it would show on a sound line?
+      # Does the test show what it would show on a sound harness?
       def plain?(test, condition)
-        condition.equal?(Circuits::Condition::SOUND) || (condition.settings.empty? && reader(test, condition).untouched_by?(condition))
+        condition.equal?(Circuits::Condition::SOUND) ||
+          (condition.settings.empty? && reader(test, condition).untouched_by?(condition))
       end
 
       private
 
-      # What moves a reading by less than this share of its spread is not to be told from a sound line.
+      # What moves a reading by less than this share of its spread is not to be told from a sound harness.
       UNSEEN = 0.01
 
       def measure(test, condition)
@@ -98,17 +108,22 @@ module Gadwall
         levels = levels_of(test)
         samples = levels.map { |ampere| sample(test, condition, ampere) }
         sound = @sound_of[test]
-        return sound if sound && samples.each_with_index.all? { |sample, k| unseen?(test, sample, sound.humps[k], scale) }
+        if sound && samples.each_with_index.all? { |sample, k| unseen?(test, sample, sound.humps[k], scale) }
+          return sound
+        end
 
-        humps = samples.each_with_index.map { |sample, k| hump(test, condition, levels[k], sample, scale, 1.0 / levels.size) }
+        humps =
+          samples.each_with_index.map { |sample, k| hump(test, condition, levels[k], sample, scale, 1.0 / levels.size) }
         Prediction::Number.new(humps, scale)
       end
 
       def unseen?(test, sample, hump, scale)
-        (scale.of(alternating(test, sample.value)) - hump[0]).abs < UNSEEN * hump[1] && (test.kind != "volts" || sample.source_ohm < GHOST_OHM)
+        (scale.of(alternating(test, sample.value)) - hump[0]).abs < UNSEEN * hump[1] &&
+          (test.kind != "volts" || sample.source_ohm < GHOST_OHM)
       end
 
-      # Tests in the same state share a reader, and with it the factorised networks. A contact that sticks holds the state.
+      # Tests in the same state share a reader, and with it the factorised networks. A contact that sticks holds the
+      # state.
       def reader(test, condition)
         return @reader_of[test] ||= reader_in(test.state) if condition.settings.empty?
 
@@ -116,16 +131,19 @@ module Gadwall
       end
 
       def reader_in(state)
-        @readers[state] ||= Circuits::Reader.new(@line, state)
+        @readers[state] ||= Circuits::Reader.new(@harness, state)
       end
 
       def levels_of(test)
-        test.state.key == "on" && @line.sink ? @line.sink_levels : [0.0]
+        test.state.key == "on" && @harness.sink ? @harness.sink_levels : [0.0]
       end
 
       def hump(test, condition, ampere, sample, scale, weight)
         value = alternating(test, sample.value)
-        spread = Math.sqrt(tolerance(test, condition, ampere, sample, value) + (hand(test, value)**2) + (ghost(test, sample, value)**2))
+        spread =
+          Math.sqrt(
+            tolerance(test, condition, ampere, sample, value) + (hand(test, value)**2) + (ghost(test, sample, value)**2)
+          )
         [scale.of(value), [scale.spread(value, spread), least(test, value)].max, weight]
       end
 
@@ -148,12 +166,17 @@ module Gadwall
         return GHOST_AMPERE + (value.abs * @scatter) if test.kind == "amperes"
 
         scatter = test.record["drop"] ? DROP_SCATTER : @scatter
-        contact = test.kind == "ohms" ? @lead : GHOST_VOLT * (test.state.spin ? 0.1 : 1.0)
+        contact =
+          if test.kind == "ohms"
+            @harness_start
+          else
+            GHOST_VOLT * (test.state.spin ? 0.1 : 1.0)
+          end
         Math.sqrt((@meters[test.unit].sigma(value)**2) + (contact**2) + ((scatter * value)**2))
       end
 
-      # One sigma for what a voltmeter shows on a lead that hangs in the air: anything up to some tenths of a volt, and what
-      # comes through leakage only roughly.
+      # One sigma for what a voltmeter shows on a lead that hangs in the air: anything up to some tenths of a volt, and
+      # what comes through leakage only roughly.
       def ghost(test, sample, value)
         test.kind == "volts" && sample.source_ohm > GHOST_OHM ? GHOST_SPREAD + (GHOST_SHARE * value.abs) : 0.0
       end
@@ -161,7 +184,12 @@ module Gadwall
       # Variance from the tolerance of the parts: each moved by its own sigma, the reading taken again.
       def tolerance(test, condition, ampere, sample, value)
         moves(test, condition).sum do |move|
-          moved = move.id == @sink_id ? sample(test, condition, ampere * move.factor).value : reader(test, condition).moved(test.kind, sample, condition, move)
+          moved =
+            if move.id == @sink_id
+              sample(test, condition, ampere * move.factor).value
+            else
+              reader(test, condition).moved(test.kind, sample, condition, move)
+            end
           (alternating(test, moved) - value)**2
         end
       end
@@ -174,19 +202,27 @@ module Gadwall
       end
 
       def moves_in(reader)
-        @line.template["toleranced"].filter_map do |row|
-          sigma = @line.tolerance(row["value"] || row["drive"])
-          drive = row.key?("drive")
-          Circuits::Reader::Move.new(row["element"], 1 + sigma, drive).freeze if sigma.positive? && reader.plays?(row["element"], drive: drive)
-        end.freeze
+        @harness.template["toleranced"]
+          .filter_map do |row|
+            sigma = @harness.tolerance(row["value"] || row["drive"])
+            drive = row.key?("drive")
+            if sigma.positive? && reader.plays?(row["element"], drive: drive)
+              Circuits::Reader::Move.new(row["element"], 1 + sigma, drive).freeze
+            end
+          end
+          .freeze
       end
 
       def signal(test, condition)
-        category = case test.record["at"]
-                   when "joint" then @signal.at(condition, test.probes, test.state)
-                   when "module_pins" then @signal.at_module(condition.with_hearing)
-                   else @signal.at_module(condition)
-                   end
+        category =
+          case test.record["at"]
+          when "connector"
+            @signal.at(condition, test.probes, test.state)
+          when "module_pins"
+            @signal.at_module(condition.with_hearing)
+          else
+            @signal.at_module(condition)
+          end
         category(test, category)
       end
 
@@ -195,33 +231,39 @@ module Gadwall
         name = (test.record["blind"] || {}).fetch(name, name)
         name = "even" unless test.outcomes.key?(name)
         miss = (1 - test.record["hit"]) / (test.outcomes.size - 1)
-        keep([test.id, name]) { Prediction::Choice.new(test.outcomes.to_h { |outcome, _| [outcome, outcome == name ? test.record["hit"] : miss] }) }
+        cached([test.id, name]) do
+          Prediction::Choice.new(
+            test.outcomes.to_h { |outcome, _| [outcome, outcome == name ? test.record["hit"] : miss] }
+          )
+        end
       end
 
       def jump(test, chance)
-        keep([test.id, chance]) { Prediction::Choice.new(test.outcomes.keys.last => chance, "good" => 1 - chance) }
+        cached([test.id, chance]) { Prediction::Choice.new(test.outcomes.keys.last => chance, "good" => 1 - chance) }
       end
 
       # One object for one distribution, so that tables can tell by identity what shows the same.
-      def keep(key)
-        @kept[key] ||= yield
+      def cached(key)
+        @cached[key] ||= yield
       end
 
       # Does the fault take part in this test, or has the test put something sound in its place?
       def fault_left(test, fault)
         return true unless fault && (without = test.record["without"])
 
-        head = @line.template["head"]["id"]
-        return false if without.include?("line") && fault.place != head
+        head = @harness.template["near_end"]["id"]
+        return false if without.include?("harness") && fault.place != head
 
-        place = fault.place == @line.template["tail"]["id"] ? "sensor" : fault.place
+        place = fault.place == @harness.template["far_end"]["id"] ? "sensor" : fault.place
         !(without.include?(place) || without.include?(fault.place))
       end
 
       # What is seen at a place, by the first row that speaks of the fault ("*.wet" speaks of water anywhere).
       def table(test, fault)
-        row = fault && test.record["rows"].find { |candidate| File.fnmatch(candidate["fault"], "#{fault.place}.#{fault.mode}") }
-        keep([test.id, row && row["fault"]]) do
+        row =
+          fault &&
+            test.record["rows"].find { |candidate| File.fnmatch(candidate["fault"], "#{fault.place}.#{fault.mode}") }
+        cached([test.id, row && row["fault"]]) do
           seen = row ? row["outcome"] : {}
           left = 1 - seen.values.sum
           chances = test.record["otherwise"].transform_values { |chance| chance * left }.merge(seen)

@@ -17,8 +17,14 @@ module Gadwall
       def initialize(good, scale)
         @scale = scale
         @bands = good.humps.map { |mean, sigma, _| [mean - (GOOD_SIGMAS * sigma), mean + (GOOD_SIGMAS * sigma)] }
-        @over_limit_good = scale.over_limit? && good.humps.all? { |mean, sigma, _| scale.over_limit_chance(mean, sigma) > 0.5 }
-        @edges = (@over_limit_good ? steps : outside(steps) + @bands.flatten).select { |edge| edge > scale.zero + LEAST }.uniq.sort.freeze
+        @over_limit_good =
+          scale.over_limit? && good.humps.all? { |mean, sigma, _| scale.over_limit_chance(mean, sigma) > 0.5 }
+        @edges =
+          (@over_limit_good ? steps : outside(steps) + @bands.flatten)
+            .select { |edge| edge > scale.zero + LEAST }
+            .uniq
+            .sort
+            .freeze
       end
 
       def count

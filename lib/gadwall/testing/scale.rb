@@ -48,11 +48,16 @@ module Gadwall
       end
 
       # How a wrongly taken measurement reads: nothing (over limit, or zero) two times in five, otherwise anything.
-      def botched_density(reading)
+      def gross_error_density(reading)
         return 0.4 if reading.over_limit?
         return 0.6 / (of(meter.limit || 16.0) - zero) if @floor && (unit == "ohm" || reading.value > 0.05)
 
-        zone, range = unit == "V" ? [@floor ? 1.0 : 0.05, 16.0] : [0.0002, 0.04]
+        zone, range =
+          if unit == "V"
+            [@floor ? 1.0 : 0.05, 16.0]
+          else
+            [0.0002, 0.04]
+          end
         @floor || reading.value.abs <= zone ? 0.4 / (2 * zone) : 0.6 / range
       end
     end

@@ -2,9 +2,9 @@
 
 module Gadwall
   module Testing
-    # Severity is continuous, its grid is not: a bad joint of 95 kohm lies between two points of it. So each hump of a
-    # prediction is widened to reach half-way to its neighbours in severity, as evenly spread over its cell
-    # (standard deviation of a uniform spread: width / sqrt 12).
+    # Severity is continuous, its grid is not: a bad connector of 95 kohm lies between two points of it. So each hump of
+    # a prediction is widened to reach half-way to its neighbours in severity, as evenly spread over its cell (standard
+    # deviation of a uniform spread: width / sqrt 12).
     module SeverityBlur
       ROOT_12 = Math.sqrt(12)
 

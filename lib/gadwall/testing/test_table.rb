@@ -2,18 +2,18 @@
 
 module Gadwall
   module Testing
-    # One test on one line, as tables: what it shows with the line sound, with the module unpowered, and by atom.
+    # One test on one harness, as tables: what it shows with the harness sound, with the module unpowered, and by atom.
     #
-    # For choosing tests the outcomes are cut into regions. Atoms that show the same share a row: `rows` are the distinct
-    # ones (row 0 is the sound line), `row_of` names the row of each atom while it is there, `caught_row_of` the row of an
-    # atom that comes and goes, for the looks that catch it.
+    # For choosing tests the outcomes are cut into regions. Atoms that show the same share a row: `rows` are the
+    # distinct ones (row 0 is the sound harness), `row_of` names the row of each atom while it is there, `caught_row_of`
+    # the row of an atom that comes and goes, for the looks that catch it.
     class TestTable
       KEPT_RESULTS = 64
 
       attr_reader :test, :rows, :row_of, :caught_row_of
 
-      # model: LineModel; test: Test; looks: momentary looks that a minute of watching is worth; provoked_looks: that one
-      # look is worth while the fault is provoked by water, warmth or movement.
+      # model: CircuitModel; test: Test; looks: momentary looks that a minute of watching is worth; provoked_looks: that
+      # one look is worth while the fault is provoked by water, warmth or movement.
       def initialize(model, test, looks, provoked_looks)
         @model = model
         @test = test
@@ -44,30 +44,35 @@ module Gadwall
         test.numeric? ? @scheme.good?(index) : %w[good even].include?(@scheme[index])
       end
 
-      # The chance that one doing of the test meets a fault of this duty.
-      def meeting_chance(duty, provoked: false)
-        duty = 1 - ((1 - duty)**@provoked_looks) if provoked
-        return 1.0 if duty == 1.0 || %w[table wiggle].include?(test.kind)
+      # The chance that one doing of the test meets a fault of this presence.
+      def meeting_chance(presence, provoked: false)
+        presence = 1 - ((1 - presence)**@provoked_looks) if provoked
+        return 1.0 if presence == 1.0 || %w[table wiggle].include?(test.kind)
 
-        test.window? ? 1 - ((1 - duty)**@looks) : duty
+        test.window? ? 1 - ((1 - presence)**@looks) : presence
       end
 
-      # The same for all duties, one frozen Array for each manner of meeting.
-      def meeting_chances(duties)
-        @meeting_chances ||= duties.map { |duty| meeting_chance(duty) }.freeze
+      # The same for all presences, one frozen Array for each manner of meeting.
+      def meeting_chances(presences)
+        @meeting_chances ||= presences.map { |presence| meeting_chance(presence) }.freeze
       end
 
-      # How likely a result is: Densities with the line sound, the module unpowered, and by duty and atom.
-      Densities = Struct.new(:sound, :unpowered, :by_duty)
+      # How likely a result is: Densities with the harness sound, the module unpowered, and by presence and atom.
+      Densities = Struct.new(:sound, :unpowered, :by_presence)
 
-      # result: Quantity::Reading or an outcome id; duties: [1.0, ...]; provoked: was it taken while something provoked?
-      def densities(result, duties, provoked: false)
+      # result: Quantity::Reading or an outcome id; presences: [1.0, ...]; provoked: was it taken while something
+      # provoked?
+      def densities(result, presences, provoked: false)
         @densities.shift if @densities.size > KEPT_RESULTS
-        @densities[[result, provoked]] ||= Densities.new(@sound.density(result), @unpowered.density(result), duties.map { |duty| row_of_densities(result, duty, provoked) })
+        @densities[[result, provoked]] ||= Densities.new(
+          @sound.density(result),
+          @unpowered.density(result),
+          presences.map { |presence| row_of_densities(result, presence, provoked) }
+        )
       end
 
       # How likely a result is with the circuit sound.
-      def sound_density(result)
+      def normal_density(result)
         @sound.density(result)
       end
 
@@ -85,10 +90,15 @@ module Gadwall
 
       private
 
-      # The line with both conditions in it. Of a look, the worse sight of the two.
+      # The harness with both conditions in it. Of a look, the worse sight of the two.
       def both(first, second)
         predictor = @model.predictor
-        return [first, second].map { |atom| @present[@model.atoms.index(atom)] }.min_by { |prediction| prediction.density("good") } if %w[table wiggle].include?(test.kind)
+        if %w[table wiggle].include?(test.kind)
+          return(
+            [first, second].map { |atom| @present[@model.atoms.index(atom)] }
+              .min_by { |prediction| prediction.density("good") }
+          )
+        end
 
         with_both(predictor, first, second)
       end
@@ -96,7 +106,12 @@ module Gadwall
       # What the test has put something sound in place of takes no part.
       def with_both(predictor, first, second)
         left = [first, second].select { |atom| predictor.takes_part?(test, atom.fault) }
-        condition = left.map(&:condition).reduce(Circuits::Condition::SOUND) { |sum, each| sum.equal?(Circuits::Condition::SOUND) ? each : sum + each }
+        condition =
+          left
+            .map(&:condition)
+            .reduce(Circuits::Condition::SOUND) do |sum, each|
+              sum.equal?(Circuits::Condition::SOUND) ? each : sum + each
+            end
         predictor.predict(test, condition, left.first&.fault)
       end
 
@@ -112,11 +127,16 @@ module Gadwall
         shown = @model.atoms.map { |atom| predictor.predict(test, atom.condition, atom.fault) }
         return shown unless test.numeric?
 
-        @model.atoms.each_index.group_by { |i| @model.atoms[i].fault_index }.values.flat_map do |indices|
-          own = indices.map { |i| shown[i] }
-          graded = indices.all? { |i| @model.atoms[i].severity.is_a?(Numeric) }
-          graded && own.uniq(&:object_id).size > 1 ? SeverityBlur.widen(own, predictor.scale(test)) : own
-        end
+        @model
+          .atoms
+          .each_index
+          .group_by { |i| @model.atoms[i].fault_index }
+          .values
+          .flat_map do |indices|
+            own = indices.map { |i| shown[i] }
+            graded = indices.all? { |i| @model.atoms[i].severity.is_a?(Numeric) }
+            graded && own.uniq(&:object_id).size > 1 ? SeverityBlur.widen(own, predictor.scale(test)) : own
+          end
       end
 
       # By atom: what shows when a fault that comes and goes is met. Momentary tests meet it as it is.
@@ -137,7 +157,7 @@ module Gadwall
       def row_index(prediction, seen)
         seen[prediction.object_id] ||= begin
           bins = prediction.bins(@scheme)
-          rows.index { |row| alike?(row, bins) } || (rows << bins).size - 1
+          rows.index { |row| alike?(row, bins) } || ((rows << bins).size - 1)
         end
       end
 
@@ -145,16 +165,21 @@ module Gadwall
         row.each_with_index.all? { |chance, i| (chance - other[i]).abs < 2e-3 }
       end
 
-      def row_of_densities(result, duty, provoked)
-        met = meeting_chance(duty, provoked: provoked)
+      def row_of_densities(result, presence, provoked)
+        met = meeting_chance(presence, provoked: provoked)
         unmet = (1 - met) * @sound.density(result)
-        shown = duty == 1.0 ? @present : @caught
+        shown = presence == 1.0 ? @present : @caught
         known = {}
         shown.map { |prediction| known[prediction.object_id] ||= (met * prediction.density(result)) + unmet }
       end
 
       def touched_faults
-        @model.atoms.each_index.select { |i| far?(row_of[i]) || far?(caught_row_of[i]) }.map { |i| @model.atoms[i].fault_index }.to_set
+        @model
+          .atoms
+          .each_index
+          .select { |i| far?(row_of[i]) || far?(caught_row_of[i]) }
+          .map { |i| @model.atoms[i].fault_index }
+          .to_set
       end
 
       # Total variation distance from the sound row of more than a half.

@@ -2,20 +2,21 @@
 
 module Gadwall
   module Testing
-    # A test whose result is seen, not measured: a lamp, a bulb, a live value, a motor that turns or not. Its record lists
-    # rules, the first that holds gives the outcome; none holds: "good".
+    # A test whose result is seen, not measured: a lamp, a bulb, a live value, a motor that turns or not. Its record
+    # lists rules, the first that holds gives the outcome; none holds: "good".
     #
-    # A rule holds by what stands in the solved line ({"volts": [a, b], "below": 4} or ohms, amperes; `ratio_above`,
-    # `ratio_below` against the sound line, as a twin would show it), by a sign of the condition ({"sign": stalled}), by the
-    # fault itself ({"fault": "motor.*"}), or by several of these at once. `state` adds to the state of the test.
+    # A rule holds by what stands in the solved harness ({"volts": [a, b], "below": 4} or ohms, amperes; `ratio_above`,
+    # `ratio_below` against the sound harness, as a twin would show it), by a sign of the condition ({"observable":
+    # stalled}), by the fault itself ({"fault": "motor.*"}), or by several of these at once. `state` adds to the state
+    # of the test.
     class Watch
       TWIN_SIGMA = 0.05 # common practice: twins of one axle agree within some 10 percent
 
-      def initialize(line, predictor)
-        @line = line
+      def initialize(harness, predictor)
+        @harness = harness
         @predictor = predictor
         @probes = {}.compare_by_identity
-        @kept = {}
+        @cached = {}
       end
 
       # Returns a Prediction::Choice.
@@ -38,13 +39,16 @@ module Gadwall
         return spread(test, "dropouts" => 1.0) if test.outcomes.key?("dropouts")
 
         severity = fault.severities[fault.severities.size / 2].first
-        predict(test, Circuits::Effect.condition(@line, fault, severity), fault)
+        predict(test, Circuits::Effect.condition(@harness, fault, severity), fault)
       end
 
       # Chance (0..1) that a rule holds under a condition.
       def holds(test, rule, condition, fault)
-        return 0.0 if rule["sign"] && (Array(rule["sign"]) & condition.signs).empty?
-        return 0.0 if rule["fault"] && !(fault && Array(rule["fault"]).any? { |pattern| File.fnmatch(pattern, "#{fault.place}.#{fault.mode}") })
+        return 0.0 if rule["observable"] && (Array(rule["observable"]) & condition.observables).empty?
+        if rule["fault"] &&
+             !(fault && Array(rule["fault"]).any? { |pattern| File.fnmatch(pattern, "#{fault.place}.#{fault.mode}") })
+          return 0.0
+        end
 
         measured?(rule) ? window(test, rule, condition) : 1.0
       end
@@ -70,7 +74,10 @@ module Gadwall
         plain = [[rule["above"], true, nil], [rule["below"], false, nil]]
         if rule["ratio_above"] || rule["ratio_below"]
           sound = @predictor.scale(probe).back(@predictor.number(probe, Circuits::Condition::SOUND).humps[0][0])
-          plain += [[rule["ratio_above"]&.*(sound), true, TWIN_SIGMA], [rule["ratio_below"]&.*(sound), false, TWIN_SIGMA]]
+          plain += [
+            [rule["ratio_above"]&.*(sound), true, TWIN_SIGMA],
+            [rule["ratio_below"]&.*(sound), false, TWIN_SIGMA]
+          ]
         end
         plain.select(&:first)
       end
@@ -83,7 +90,14 @@ module Gadwall
       def probe(test, rule)
         (@probes[rule] ||= {})[test.id] ||= begin
           kind = %w[volts ohms amperes].find { |name| rule[name] }
-          Test.new(id: "rule", kind: kind, state: test.state.with(rule["state"] || {}), probes: rule[kind], record: {}).freeze
+          Test.new(
+            id: "rule",
+            kind: kind,
+            state: test.state.with(rule["state"] || {}),
+            probes: rule[kind],
+            record: {
+            }
+          ).freeze
         end
       end
 
@@ -92,7 +106,7 @@ module Gadwall
         hit = test.record["hit"]
         miss = (1 - hit) / (test.outcomes.size - 1)
         rounded = test.outcomes.to_h { |id, _| [id, ((chances[id] || 0.0) * (hit - miss)) + miss] }
-        @kept[[test.id, rounded.transform_values { |chance| chance.round(6) }]] ||= Prediction::Choice.new(rounded)
+        @cached[[test.id, rounded.transform_values { |chance| chance.round(6) }]] ||= Prediction::Choice.new(rounded)
       end
     end
   end

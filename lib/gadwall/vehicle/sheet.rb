@@ -4,8 +4,9 @@ module Gadwall
   module Vehicle
     # What is known of the vehicle, as on its sheet. Left and right are as seated, facing forward.
     #
-    # Its plain questions and their answers are Vehicle::FIELDS; sensors: {corner => "passive" | "active" | "direction"};
-    # circuits: {circuit => adaptation} (joints, sections, wires, values that differ from the template);
+    # Its plain questions and their answers are Vehicle::FIELDS; sensors: {corner => "passive" | "active" |
+    # "direction"};
+    # circuits: {circuit => adaptation} (connectors, sections, wires, values that differ from the template);
     # tyre: "205/55R16"; teeth: of the tone ring; both optional.
     class Sheet
       attr_reader :name, :vin, :answers, :sensors, :circuits, :modules, :tyre, :teeth
@@ -26,7 +27,9 @@ module Gadwall
         freeze
       end
 
-      %w[layout power booster park_brake driver_side unit].each { |field| define_method(field) { answers.fetch(field) } }
+      %w[layout power booster park_brake driver_side unit].each do |field|
+        define_method(field) { answers.fetch(field) }
+      end
 
       def corners
         LAYOUTS.fetch(layout)
@@ -34,8 +37,13 @@ module Gadwall
 
       # Records of data/vehicle/circuits that the answers ask for, beside the corners, each with its template filled in.
       def fitted(catalogue = Knowledge.catalogue)
-        asked = catalogue.fitted.values.select { |row| (row["when"] || {}).all? { |field, values| values.include?(answers.fetch(field)) } }
-        asked.map { |row| row.merge("template" => row["template"].gsub(/\{(\w+)\}/) { answers.fetch($1) }) }
+        asked =
+          catalogue.fitted.values.select do |row|
+            (row["when"] || {}).all? { |field, values| values.include?(answers.fetch(field)) }
+          end
+        asked.map do |row|
+          row.merge("template" => row["template"].gsub(/\{(\w+)\}/) { answers.fetch(::Regexp.last_match(1)) })
+        end
       end
 
       # Ids of all circuits of this vehicle.
@@ -45,13 +53,23 @@ module Gadwall
 
       # Id of the circuit that carries a module's power, or nil.
       def supply_of(module_id)
-        fitted.find { |row| row["module"] == module_id && Knowledge.catalogue.circuits.fetch(row["template"])["powers"] }&.fetch("id")
+        fitted
+          .find { |row| row["module"] == module_id && Knowledge.catalogue.circuits.fetch(row["template"])["powers"] }
+          &.fetch("id")
       end
 
       # Who hangs on which bus: {circuit id => [module id, ...]}.
       def bus_members
-        fitted.to_h { |row| [row["id"], (circuits.dig(row["id"], "joints") || Knowledge.catalogue.circuits.fetch(row["template"])["joints"]).filter_map { |joint| joint["module"] }] }
-              .reject { |_, members| members.empty? }
+        fitted
+          .to_h do |row|
+            [
+              row["id"],
+              (
+                circuits.dig(row["id"], "joints") || Knowledge.catalogue.circuits.fetch(row["template"])["joints"]
+              ).filter_map { |connector| connector["module"] }
+            ]
+          end
+          .reject { |_, members| members.empty? }
       end
 
       def to_h
@@ -83,7 +101,11 @@ module Gadwall
         count = Integer(given.to_s, 10, exception: false)
         return count if count&.between?(12, 200)
 
-        raise InputError.new(field: "vehicle.teeth", given: given, expected: "a whole number from 12 to 200 teeth or pole pairs")
+        raise InputError.new(
+                field: "vehicle.teeth",
+                given: given,
+                expected: "a whole number from 12 to 200 teeth or pole pairs"
+              )
       end
 
       def one_of(field, allowed)
@@ -91,7 +113,7 @@ module Gadwall
         value = value ? "yes" : "no" if [true, false].include?(value)
         return value if allowed.include?(value)
 
-        raise InputError.new(field: "vehicle.#{field}", given: value, expected: "one of #{allowed.join(', ')}")
+        raise InputError.new(field: "vehicle.#{field}", given: value, expected: "one of #{allowed.join(", ")}")
       end
 
       # "passive" for all, or {"front" => ..., "rear" => ...}, or by corner.
@@ -99,7 +121,11 @@ module Gadwall
         corners.to_h do |corner|
           kind = given.is_a?(Hash) ? (given[corner] || given[corner.split("_").first] || "active") : given
           unless SENSOR_KINDS.include?(kind)
-            raise InputError.new(field: "vehicle.sensors.#{corner}", given: kind, expected: "one of #{SENSOR_KINDS.join(', ')}")
+            raise InputError.new(
+                    field: "vehicle.sensors.#{corner}",
+                    given: kind,
+                    expected: "one of #{SENSOR_KINDS.join(", ")}"
+                  )
           end
           [corner, kind]
         end
@@ -109,7 +135,11 @@ module Gadwall
         unknown = given.keys - corners - Knowledge.catalogue.fitted.keys
         return given if unknown.empty?
 
-        raise UnknownNameError.new(field: "vehicle.circuits", given: unknown.first, known: corners + Knowledge.catalogue.fitted.keys)
+        raise UnknownNameError.new(
+                field: "vehicle.circuits",
+                given: unknown.first,
+                known: corners + Knowledge.catalogue.fitted.keys
+              )
       end
     end
   end

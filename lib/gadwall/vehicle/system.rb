@@ -2,29 +2,30 @@
 
 module Gadwall
   module Vehicle
-    # The vehicle's circuits with every fault and every test they can have. Built from the sheet; asked by the diagnosis.
-    # Full names are "circuit.relative": front_left.sensor.open, front_left.resistance.module_plug.
+    # The vehicle's circuits with every fault and every test they can have. Built from the sheet; asked by the
+    # diagnosis. Full names are "circuit.relative": front_left.sensor.open, front_left.resistance.module_plug.
     class System
-      # id: "front_left"; title: "front left"; model: Testing::LineModel, shared by circuits that are wired alike;
+      # id: "front_left"; title: "front left"; model: Testing::CircuitModel, shared by circuits that are wired alike;
       # module: id of who reads it, nil for a bus; at: where it is drawn.
-      Circuit = Struct.new(:id, :title, :model, :module, :at, keyword_init: true) do
-        def line
-          model.line
-        end
+      Circuit =
+        Struct.new(:id, :title, :model, :module, :at, keyword_init: true) do
+          def harness
+            model.harness
+          end
 
-        def family
-          line.template["family"]
-        end
+          def family
+            harness.template["family"]
+          end
 
-        def wheel?
-          family == "wheel_speed"
-        end
+          def wheel?
+            family == "wheel_speed"
+          end
 
-        # Does it carry the power of its module?
-        def powers?
-          !line.template["powers"].nil?
+          # Does it carry the power of its module?
+          def powers?
+            !harness.template["powers"].nil?
+          end
         end
-      end
 
       attr_reader :sheet, :circuits, :catalogue
 
@@ -61,7 +62,7 @@ module Gadwall
 
       # Circuits on whose bus a module hangs.
       def buses_of(module_id)
-        circuits.select { |circuit| circuit.line.modules.any? { |id, _| id == module_id } }
+        circuits.select { |circuit| circuit.harness.modules.any? { |id, _| id == module_id } }
       end
 
       def circuit_named(id)
@@ -74,7 +75,7 @@ module Gadwall
         circuit_id, relative = full_id.to_s.split(".", 2)
         circuit = circuits.find { |each| each.id == circuit_id }
         test = circuit&.model&.tests&.fetch(relative, nil)
-        return [circuit, test] if test
+        return circuit, test if test
 
         raise UnknownNameError.new(field: "test", given: full_id, known: test_ids)
       end
@@ -84,7 +85,7 @@ module Gadwall
         circuit_id, relative = full_id.to_s.split(".", 2)
         circuit = circuits.find { |each| each.id == circuit_id }
         fault = circuit&.model&.fault(relative)
-        return [circuit, fault] if fault
+        return circuit, fault if fault
 
         raise UnknownNameError.new(field: "fault", given: full_id, known: fault_ids)
       end
@@ -104,18 +105,31 @@ module Gadwall
       private
 
       def wheels
-        sheet.corners.map { |corner| circuit(corner, CORNERS.fetch(corner), "wheel_speed_#{sheet.sensors.fetch(corner)}", module_id: "abs", at: nil) }
+        sheet.corners.map do |corner|
+          circuit(
+            corner,
+            CORNERS.fetch(corner),
+            "wheel_speed_#{sheet.sensors.fetch(corner)}",
+            module_id: "abs",
+            at: nil
+          )
+        end
       end
 
       # The circuits that the sheet's answers ask for.
       def fitted
-        sheet.fitted(catalogue).map { |row| circuit(row["id"], row["title"], row["template"], module_id: row["module"], at: row["at"]) }
+        sheet
+          .fitted(catalogue)
+          .map { |row| circuit(row["id"], row["title"], row["template"], module_id: row["module"], at: row["at"]) }
       end
 
       def circuit(id, title, template_id, module_id:, at:)
         adaptation = sheet.circuits[id] || {}
-        model = @models[[template_id, adaptation]] ||=
-          Testing::LineModel.new(Circuits::Line.new(catalogue.circuits.fetch(template_id), adaptation, catalogue), catalogue)
+        model =
+          @models[[template_id, adaptation]] ||= Testing::CircuitModel.new(
+            Circuits::Harness.new(catalogue.circuits.fetch(template_id), adaptation, catalogue),
+            catalogue
+          )
         Circuit.new(id: id, title: title, model: model, module: module_id, at: at).freeze
       end
     end

@@ -2,13 +2,20 @@
 
 module Gadwall
   module Vehicle
-    # Vehicle identification number: form, and the check digit where there is one (49 CFR 565.15, ISO 3779; from memory).
-    # Outside North America and China the check digit is not required, so a wrong one is told and never refused.
+    # Vehicle identification number: form, and the check digit where there is one (49 CFR 565.15, ISO 3779; from
+    # memory). Outside North America and China the check digit is not required, so a wrong one is told and never
+    # refused.
     module VIN
       FORM = /\A[A-HJ-NPR-Z0-9]{17}\z/
       WEIGHTS = [8, 7, 6, 5, 4, 3, 2, 10, 0, 9, 8, 7, 6, 5, 4, 3, 2].freeze
-      VALUES = { **("A".."H").zip(1..8).to_h, **("J".."N").zip(1..5).to_h, "P" => 7, "R" => 9, **("S".."Z").zip(2..9).to_h,
-                 **("0".."9").zip(0..9).to_h }.freeze
+      VALUES = {
+        **("A".."H").zip(1..8).to_h,
+        **("J".."N").zip(1..5).to_h,
+        "P" => 7,
+        "R" => 9,
+        **("S".."Z").zip(2..9).to_h,
+        **("0".."9").zip(0..9).to_h
+      }.freeze
 
       # 17 letters and digits without I, O, Q.
       def self.well_formed?(text)

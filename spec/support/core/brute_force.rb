@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
-# The posterior by brute force, written apart from the engine: plain loops over faults, severities and duties, and over
-# every set of circuits, straight from the predictions. For systems of up to three circuits and evidence without codes.
+# The posterior by brute force, written apart from the engine: plain loops over faults, severities and presences, and
+# over every set of circuits, straight from the predictions. For systems of up to three circuits and evidence without
+# codes.
 class BruteForce
   Circuits = Gadwall::Circuits
 
@@ -27,7 +28,7 @@ class BruteForce
 
   private
 
-  Atom = Struct.new(:fault, :severity, :duty, :prior, :told, :off)
+  Atom = Struct.new(:fault, :severity, :presence, :prior, :told, :off)
 
   def none
     share = @catalogue.model("none_share")
@@ -38,30 +39,42 @@ class BruteForce
     @observations.select { |each| each.circuit.id == circuit.id }
   end
 
-  # Every fault of a circuit at every severity and duty.
+  # Every fault of a circuit at every severity and presence.
   def atoms(circuit)
     (@atoms ||= {})[circuit.id] ||= circuit.model.faults.flat_map do |fault|
-      fault.severities.product(duties(fault)).map { |(severity, share), (duty, belief)| atom(circuit, fault, severity, duty, fault.rate * share * belief) }
+      fault
+        .severities
+        .product(presences(fault))
+        .map do |(severity, share), (presence, belief)|
+          atom(circuit, fault, severity, presence, fault.rate * share * belief)
+        end
     end
   end
 
-  def atom(circuit, fault, severity, duty, rate)
-    told = mine(circuit).reduce(1.0) { |product, each| product * ratio(circuit, fault, severity, duty, each) }
-    Atom.new(fault, severity, duty, rate * lamp(circuit, fault, severity, duty), told, cut_off(circuit, fault, severity) * duty)
+  def atom(circuit, fault, severity, presence, rate)
+    told = mine(circuit).reduce(1.0) { |product, each| product * ratio(circuit, fault, severity, presence, each) }
+    Atom.new(
+      fault,
+      severity,
+      presence,
+      rate * lamp(circuit, fault, severity, presence),
+      told,
+      cut_off(circuit, fault, severity) * presence
+    )
   end
 
-  def duties(fault)
-    comes = @catalogue.model("duties")
-    [[1.0, 1 - fault.intermittent], *comes.map { |duty| [duty, fault.intermittent / comes.size] }]
+  def presences(fault)
+    comes = @catalogue.model("presences")
+    [[1.0, 1 - fault.intermittent], *comes.map { |presence| [presence, fault.intermittent / comes.size] }]
   end
 
   # The chance that this fault lights a lamp, and so brings the vehicle in.
-  def lamp(circuit, fault, severity, duty)
+  def lamp(circuit, fault, severity, presence)
     model = circuit.model
     index = model.atoms.index { |atom| atom.fault.equal?(fault) && atom.severity == severity }
     chance = model.monitors.by_atom[index].slice(*model.monitors.claims).values.max
-    drops = circuit.line.template["monitors"].filter_map { |rule| rule.dig("signal", "dropouts") }.max || 0.0
-    chance = [chance, drops].max * 0.9 if duty < 1.0 && chance.positive?
+    drops = circuit.harness.template["monitors"].filter_map { |rule| rule.dig("signal", "dropouts") }.max || 0.0
+    chance = [chance, drops].max * 0.9 if presence < 1.0 && chance.positive?
     0.1 + (0.9 * chance)
   end
 
@@ -69,75 +82,107 @@ class BruteForce
   def cut_off(circuit, fault, severity)
     return 0.0 unless circuit.id == "abs_module"
 
-    @power ||= Circuits::Reader.new(circuit.line, Circuits::Line::State.of(key: "on"))
-    @power.read("volts", ["feed@tail", "ground_wire@tail"], Circuits::Effect.condition(circuit.line, fault, severity)) < 9.0 ? 1.0 : 0.0
+    @power ||= Circuits::Reader.new(circuit.harness, Circuits::Harness::State.of(key: "on"))
+    if @power.read(
+         "volts",
+         %w[feed@far_end ground_wire@far_end],
+         Circuits::Effect.condition(circuit.harness, fault, severity)
+       ) < 9.0
+      1.0
+    else
+      0.0
+    end
   end
 
   # What the other circuits show with their module dead, against what they show when sound.
   def dead
-    @dead ||= @observations.reject { |each| each.circuit.id == "abs_module" }.reduce(1.0) do |product, each|
-      predictor = each.circuit.model.predictor
-      conditions = [Circuits::Effect.unpowered(each.circuit.line), Circuits::Condition::SOUND]
-      off, on = conditions.map { |condition| mixed(predictor.predict(each.test, condition).density(each.result), each) }
-      product * off / on
-    end
+    @dead ||=
+      @observations
+        .reject { |each| each.circuit.id == "abs_module" }
+        .reduce(1.0) do |product, each|
+          predictor = each.circuit.model.predictor
+          conditions = [Circuits::Effect.unpowered(each.circuit.harness), Circuits::Condition::SOUND]
+          off, on =
+            conditions.map { |condition| mixed(predictor.predict(each.test, condition).density(each.result), each) }
+          product * off / on
+        end
   end
 
-  def ratio(circuit, fault, severity, duty, observation)
+  def ratio(circuit, fault, severity, presence, observation)
     predictor = circuit.model.predictor
     test = observation.test
-    condition = Circuits::Effect.condition(circuit.line, fault, severity)
+    condition = Circuits::Effect.condition(circuit.harness, fault, severity)
     sound = predictor.predict(test, Circuits::Condition::SOUND).density(observation.result)
-    there = test.numeric? ? numbers(predictor, circuit, fault, severity, test, observation.result) : predictor.predict(test, condition, fault).density(observation.result)
-    mixed(shown(predictor, test, fault, duty, there, sound, observation.result), observation) / mixed(sound, observation)
+    there =
+      if test.numeric?
+        numbers(predictor, circuit, fault, severity, test, observation.result)
+      else
+        predictor.predict(test, condition, fault).density(observation.result)
+      end
+    mixed(shown(predictor, test, fault, presence, there, sound, observation.result), observation) /
+      mixed(sound, observation)
   end
 
   # The density of a number with this fault: every hump widened over its cell of severities.
   def numbers(predictor, circuit, fault, severity, test, result)
-    all = (@humps ||= {})[[circuit.id, fault.id, test.id]] ||=
-      fault.severities.map { |each, _| predictor.predict(test, Circuits::Effect.condition(circuit.line, fault, each)).humps }
+    all =
+      (@humps ||= {})[[circuit.id, fault.id, test.id]] ||= fault.severities.map do |each, _|
+        predictor.predict(test, Circuits::Effect.condition(circuit.harness, fault, each)).humps
+      end
     k = fault.severities.map(&:first).index(severity)
     low = [k - 1, 0].max
     high = [k + 1, all.size - 1].min
     same = all.uniq.size == 1 || !severity.is_a?(Numeric)
-    humps = all[k].each_with_index.map do |(mean, sigma, weight), n|
-      width = same || high == low ? 0.0 : (all[high][n][0] - all[low][n][0]).abs / (high - low)
-      [mean, Math.sqrt((sigma**2) + ((width**2) / 12)), weight]
-    end
+    humps =
+      all[k].each_with_index.map do |(mean, sigma, weight), n|
+        width = same || high == low ? 0.0 : (all[high][n][0] - all[low][n][0]).abs / (high - low)
+        [mean, Math.sqrt((sigma**2) + ((width**2) / 12)), weight]
+      end
     Gadwall::Testing::Prediction::Number.new(humps, predictor.scale(test)).density(result)
   end
 
-  def shown(predictor, test, fault, duty, there, sound, result)
-    return there if duty == 1.0 || test.kind == "table"
+  def shown(predictor, test, fault, presence, there, sound, result)
+    return there if presence == 1.0 || test.kind == "table"
     return predictor.caught(test, fault).density(result) if test.kind == "wiggle"
-    return (duty * there) + ((1 - duty) * sound) unless test.window?
+    return (presence * there) + ((1 - presence) * sound) unless test.window?
 
-    met = 1 - ((1 - duty)**@catalogue.model("window_looks"))
+    met = 1 - ((1 - presence)**@catalogue.model("window_looks"))
     caught = predictor.caught(test, fault)
     (met * (caught ? caught.density(result) : sound)) + ((1 - met) * sound)
   end
 
   def mixed(density, observation)
-    slack = observation.test.numeric? ? observation.circuit.model.predictor.scale(observation.test).botched_density(observation.result) : 1.0 / observation.test.outcomes.size
-    ((1 - @catalogue.model("botched")) * density) + (@catalogue.model("botched") * slack)
+    slack =
+      if observation.test.numeric?
+        observation.circuit.model.predictor.scale(observation.test).gross_error_density(observation.result)
+      else
+        1.0 / observation.test.outcomes.size
+      end
+    ((1 - @catalogue.model("gross_error")) * density) + (@catalogue.model("gross_error") * slack)
   end
 
   # Sets: a fault that takes the module its power stands alone; any others stand together.
   def total
-    @total ||= none + (together(@system.circuits) / @second) + cut_off_weight + shared.sum { |id, weight| weight * (1 + together(untouched(id))) }
+    @total ||=
+      none + (together(@system.circuits) / @second) + cut_off_weight +
+        shared.sum { |id, weight| weight * (1 + together(untouched(id))) }
   end
 
   # Sum over all non-empty sets of circuits, each with a fault or two in it, of what they weigh.
   def together(circuits)
-    (1..circuits.size).sum { |n| circuits.combination(n).sum { |set| set.reduce(1.0) { |product, circuit| product * @second * in_one(circuit) } } }
+    (1..circuits.size).sum do |n|
+      circuits.combination(n).sum { |set| set.reduce(1.0) { |product, circuit| product * @second * in_one(circuit) } }
+    end
   end
 
   def in_one(circuit)
-    (@in_one ||= {})[circuit.id] ||= atoms(circuit).sum { |atom| atom.prior * atom.told * (1 - atom.off) } + pairs(circuit).values.sum
+    (@in_one ||= {})[circuit.id] ||= atoms(circuit).sum { |atom| atom.prior * atom.told * (1 - atom.off) } +
+      pairs(circuit).values.sum
   end
 
   def cut_off_weight
-    @cut_off_weight ||= @system.circuits.sum { |circuit| atoms(circuit).sum { |atom| atom.prior * atom.told * atom.off } } * dead
+    @cut_off_weight ||=
+      @system.circuits.sum { |circuit| atoms(circuit).sum { |atom| atom.prior * atom.told * atom.off } } * dead
   end
 
   def fault_weight(circuit_id, fault_id, alone:)
@@ -149,29 +194,41 @@ class BruteForce
   # Two faults of one circuit, solved together: {[fault id, fault id] => weight}, of the strongest eight.
   def pairs(circuit)
     (@pairs ||= {})[circuit.id] ||= begin
-      always = atoms(circuit).select { |atom| atom.duty == 1.0 }
+      always = atoms(circuit).select { |atom| atom.presence == 1.0 }
       best = always.group_by(&:fault).values.map { |own| own.max_by { |atom| atom.prior * atom.told * (1 - atom.off) } }
       strongest = best.max_by(8) { |atom| atom.prior * atom.told * (1 - atom.off) }
-      chosen = mine(circuit).size < 2 ? [] : strongest.combination(2).reject { |a, b| a.fault.place == b.fault.place && a.fault.mode == b.fault.mode }
+      chosen =
+        if mine(circuit).size < 2
+          []
+        else
+          strongest.combination(2).reject { |a, b| a.fault.place == b.fault.place && a.fault.mode == b.fault.mode }
+        end
       chosen.to_h { |a, b| [[a.fault.id, b.fault.id].sort, a.prior * b.prior * @second * both(circuit, a, b)] }
     end
   end
 
   def both(circuit, first, second)
     mine(circuit).reduce(1.0) do |product, each|
-      product * mixed(both_density(circuit, first, second, each), each) / mixed(circuit.model.predictor.predict(each.test, Circuits::Condition::SOUND).density(each.result), each)
+      product * mixed(both_density(circuit, first, second, each), each) /
+        mixed(circuit.model.predictor.predict(each.test, Circuits::Condition::SOUND).density(each.result), each)
     end
   end
 
   def both_density(circuit, first, second, observation)
     predictor = circuit.model.predictor
-    conditions = [first, second].map { |atom| Circuits::Effect.condition(circuit.line, atom.fault, atom.severity) }
+    conditions = [first, second].map { |atom| Circuits::Effect.condition(circuit.harness, atom.fault, atom.severity) }
     if %w[table wiggle].include?(observation.test.kind)
-      seen = [first, second].zip(conditions).map { |atom, condition| predictor.predict(observation.test, condition, atom.fault) }
+      seen =
+        [first, second].zip(conditions)
+          .map { |atom, condition| predictor.predict(observation.test, condition, atom.fault) }
       return seen.min_by { |prediction| prediction.density("good") }.density(observation.result)
     end
     left = [first, second].zip(conditions).select { |atom, _| predictor.takes_part?(observation.test, atom.fault) }
-    predictor.predict(observation.test, left.map(&:last).reduce(Circuits::Condition.new, :+), left.first&.first&.fault).density(observation.result)
+    predictor.predict(
+      observation.test,
+      left.map(&:last).reduce(Circuits::Condition.new, :+),
+      left.first&.first&.fault
+    ).density(observation.result)
   end
 
   def pair(names)
@@ -180,12 +237,20 @@ class BruteForce
 
   # {id => weight} of causes that reach at least two circuits, by every subset of those that they may reach.
   def shared
-    @shared ||= @system.shared.to_h do |cause|
-      weight = (2..cause.members.size).sum do |n|
-        cause.members.combination(n).sum { |hit| (cause.reach**n) * ((1 - cause.reach)**(cause.members.size - n)) * hit.reduce(1.0) { |product, (circuit, faults)| product * told(circuit, faults) } }
+    @shared ||=
+      @system.shared.to_h do |cause|
+        weight =
+          (2..cause.members.size).sum do |n|
+            cause
+              .members
+              .combination(n)
+              .sum do |hit|
+                (cause.reach**n) * ((1 - cause.reach)**(cause.members.size - n)) *
+                  hit.reduce(1.0) { |product, (circuit, faults)| product * told(circuit, faults) }
+              end
+          end
+        [cause.id, cause.rate * weight]
       end
-      [cause.id, cause.rate * weight]
-    end
   end
 
   # What the readings say of some faults of a circuit together, weighed by their priors.

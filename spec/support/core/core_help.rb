@@ -10,7 +10,10 @@ module CoreHelp
 
   # A System of a vehicle with these sensors ("passive", "active" or a Hash).
   def system_with(sensors, **more)
-    Gadwall::Vehicle::System.build(Gadwall::Vehicle::Sheet.new({ "name" => "spec", "sensors" => sensors }.merge(more.transform_keys(&:to_s))), models: MODELS)
+    Gadwall::Vehicle::System.build(
+      Gadwall::Vehicle::Sheet.new({ "name" => "spec", "sensors" => sensors }.merge(more.transform_keys(&:to_s))),
+      models: MODELS
+    )
   end
 
   # A body of evidence from entries as in a case file.
@@ -34,7 +37,14 @@ module CoreHelp
   end
 
   def scan(*codes, answered: true)
-    rows = codes.map { |code| code.is_a?(Hash) ? code : { "code" => code.split("-").first, "failure_type" => code.split("-")[1], "status" => "current" } }
+    rows =
+      codes.map do |code|
+        if code.is_a?(Hash)
+          code
+        else
+          { "code" => code.split("-").first, "failure_type" => code.split("-")[1], "status" => "current" }
+        end
+      end
     { "kind" => "scan", "modules" => [{ "name" => "ABS", "answered" => answered }], "codes" => rows }
   end
 

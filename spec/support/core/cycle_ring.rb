@@ -1,9 +1,11 @@
 # frozen_string_literal: true
 
-# Wheel-speed signals cut from cycles: from each edge of a tooth to the next lies one cycle, of a sine or with two levels. A second
-# way beside ToneRing, with other shapes and other gaps, so that the analysis is not right for one shape only.
+# Wheel-speed signals cut from cycles: from each edge of a tooth to the next lies one cycle, of a sine or with two
+# levels. A second way beside ToneRing, with other shapes and other gaps, so that the analysis is not right for one
+# shape only.
 class CycleRing
-  # missing: cells without a cycle; stretched: with, the cell before takes their room; gap: [cell, width]; low: {cell => height};
+  # missing: cells without a cycle; stretched: with, the cell before takes their room; gap: [cell, width]; low: {cell =>
+  # height};
   # depth: of the amplitude once a turn.
   def initialize(count, missing: [], stretched: false, gap: nil, low: {}, depth: 0.0)
     @count = count
@@ -16,9 +18,22 @@ class CycleRing
   end
 
   # speed: ->(seconds) turns a second; shape: ->(share of a cycle) from -1 to 1. Returns [times, volts].
-  def passive(speed, seconds, rate, volt: 0.8, noise: 0.004, random: Random.new(1), shape: ->(share) { Math.sin(2 * Math::PI * share) })
+  def passive(
+    speed,
+    seconds,
+    rate,
+    volt: 0.8,
+    noise: 0.004,
+    random: Random.new(1),
+    shape: ->(share) { Math.sin(2 * Math::PI * share) }
+  )
     sample(speed, seconds, rate) do |cell, share, turns|
-      signal = @missing.include?(cell) ? 0.0 : shape.call(share) * (@low[cell] || 1.0) * (1 + (@depth / 2 * Math.cos(2 * Math::PI * cell / @count)))
+      signal =
+        if @missing.include?(cell)
+          0.0
+        else
+          shape.call(share) * (@low[cell] || 1.0) * (1 + (@depth / 2 * Math.cos(2 * Math::PI * cell / @count)))
+        end
       (volt * turns * signal) + (noise * gauss(random))
     end
   end
@@ -44,13 +59,16 @@ class CycleRing
   def sample(speed, seconds, rate)
     angle = 0.3
     times = Array.new((seconds * rate).to_i) { |i| i / rate.to_f }
-    [times, times.map do |time|
-      turns = speed.call(time)
-      at = angle % @turn
-      from, upto, cell = @cells[(@starts.bsearch_index { |start| start > at } || @starts.size) - 1]
-      angle += turns * @turn / rate
-      yield cell, (at - from) / (upto - from), turns
-    end]
+    [
+      times,
+      times.map do |time|
+        turns = speed.call(time)
+        at = angle % @turn
+        from, upto, cell = @cells[(@starts.bsearch_index { |start| start > at } || @starts.size) - 1]
+        angle += turns * @turn / rate
+        yield cell, (at - from) / (upto - from), turns
+      end
+    ]
   end
 
   def gauss(random)

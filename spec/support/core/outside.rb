@@ -4,8 +4,8 @@ require "json"
 require "open3"
 require "tempfile"
 
-# Programs that are not ours, for the same work: numpy and scipy for signals, tshark for frames. Debian's packages, which
-# bin/setup test installs; where they are missing the specs that need them are pending.
+# Programs that are not ours, for the same work: numpy and scipy for signals, tshark for frames. Debian's packages,
+# which bin/setup test installs; where they are missing the specs that need them are pending.
 module Outside
   FOLDER = File.expand_path("../outside", __dir__)
   PYTHON = "/usr/bin/python3"
@@ -26,13 +26,25 @@ module Outside
     status.success? ? JSON.parse(out) : raise("#{script}: #{err}")
   end
 
-  # What tshark makes of a bus log. decode: protocols, {"can.subdissector" => "iso15765"}; fields: names. Returns rows of texts.
+  # What tshark makes of a bus log. decode: protocols, {"can.subdissector" => "iso15765"}; fields: names. Returns rows
+  # of texts.
   def self.tshark(log, decode, fields)
-    Tempfile.create(["bus", ".log"]) do |file|
+    Tempfile.create(%w[bus .log]) do |file|
       file.write(log)
       file.flush
       rules = decode.flat_map { |layer, protocol| ["-d", "#{layer},#{protocol}"] }
-      out, err, status = Open3.capture3("tshark", "-r", file.path, *rules, "-T", "fields", "-E", "separator=|", *fields.flat_map { |field| ["-e", field] })
+      out, err, status =
+        Open3.capture3(
+          "tshark",
+          "-r",
+          file.path,
+          *rules,
+          "-T",
+          "fields",
+          "-E",
+          "separator=|",
+          *fields.flat_map { |field| ["-e", field] }
+        )
       status.success? ? out.lines.map { |line| line.chomp.split("|", -1) } : raise("tshark: #{err}")
     end
   end

@@ -14,10 +14,11 @@ module Spice
   # Each network solved by itself, all in one run of the program, which is slow to start. Array of {node => volts}.
   def self.all_node_voltages(networks)
     Dir.mktmpdir("gadwall") do |folder|
-      lines = networks.each_with_index.flat_map do |network, k|
-        File.write(File.join(folder, "#{k}.cir"), deck(network, k))
-        ["source #{folder}/#{k}.cir", "op", *names(network, k).values.map { |name| "print v(#{name})" }]
-      end
+      lines =
+        networks.each_with_index.flat_map do |network, k|
+          File.write(File.join(folder, "#{k}.cir"), deck(network, k))
+          ["source #{folder}/#{k}.cir", "op", *names(network, k).values.map { |name| "print v(#{name})" }]
+        end
       printed = run(["gadwall", "R0 n0 0 1", ".control", "set numdgt=15", *lines, ".endc", ".end"].join("\n") << "\n")
       networks.each_with_index.map { |network, k| names(network, k).transform_values { |name| printed.fetch(name) } }
     end
@@ -34,7 +35,12 @@ module Spice
   end
 
   def self.deck(network, number)
-    ["gadwall", *network_lines(network, number), ".options reltol=1e-9 abstol=1e-18 vntol=1e-12 gmin=1e-18", ".end"].join("\n") << "\n"
+    [
+      "gadwall",
+      *network_lines(network, number),
+      ".options reltol=1e-9 abstol=1e-18 vntol=1e-12 gmin=1e-18",
+      ".end"
+    ].join("\n") << "\n"
   end
 
   def self.network_lines(network, number)
@@ -47,13 +53,23 @@ module Spice
     a = node.call(element.a)
     b = node.call(element.b)
     case element
-    when Gadwall::Circuits::Network::Resistor then ["R#{index} #{a} #{b} #{number(element.ohm)}"]
-    when Gadwall::Circuits::Network::CurrentSource then ["I#{index} #{a} #{b} DC #{number(element.ampere)}"]
-    when Gadwall::Circuits::Network::Switch then element.closed ? ["V#{index} #{a} #{b} DC 0"] : []
-    when Gadwall::Circuits::Network::Ammeter then ["V#{index} #{a} #{b} DC 0"]
-    when Gadwall::Circuits::Network::Source then source_lines(element, index, a, b)
-    when Gadwall::Circuits::Network::Sink # full current above min_volt, a resistor below: a behavioural source
-      ["B#{index} #{a} #{b} I = v(#{a},#{b}) < #{number(element.min_volt)} ? v(#{a},#{b})/#{number(element.starved_ohm)} : #{number(element.ampere)}".gsub(",0)", ")")]
+    when Gadwall::Circuits::Network::Resistor
+      ["R#{index} #{a} #{b} #{number(element.ohm)}"]
+    when Gadwall::Circuits::Network::CurrentSource
+      ["I#{index} #{a} #{b} DC #{number(element.ampere)}"]
+    when Gadwall::Circuits::Network::Switch
+      element.closed ? ["V#{index} #{a} #{b} DC 0"] : []
+    when Gadwall::Circuits::Network::Ammeter
+      ["V#{index} #{a} #{b} DC 0"]
+    when Gadwall::Circuits::Network::Source
+      source_lines(element, index, a, b)
+    when Gadwall::Circuits::Network::Sink
+      # full current above min_volt, a resistor below: a behavioural source
+      [
+        "B#{index} #{a} #{b} I = " \
+          "v(#{a},#{b}) < #{number(element.min_volt)} ? " \
+          "v(#{a},#{b})/#{number(element.starved_ohm)} : #{number(element.ampere)}".gsub(",0)", ")")
+      ]
     end
   end
 
@@ -68,7 +84,7 @@ module Spice
   end
 
   def self.run(deck)
-    Tempfile.create(["gadwall", ".cir"]) do |file|
+    Tempfile.create(%w[gadwall .cir]) do |file|
       file.write(deck)
       file.flush
       out, err, = Open3.capture3("ngspice", "-b", file.path)

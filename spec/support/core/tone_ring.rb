@@ -1,16 +1,30 @@
 # frozen_string_literal: true
 
-# Wheel-speed signals from the geometry of a ring: teeth as bumps of flux at their angles, the voltage of a coil as the change of
-# flux in time, the level of an active sensor as which side of the middle the flux is on. Nothing of the analysis is used.
+# Wheel-speed signals from the geometry of a ring: teeth as bumps of flux at their angles, the voltage of a coil as the
+# change of flux in time, the level of an active sensor as which side of the middle the flux is on. Nothing of the
+# analysis is used.
 class ToneRing
-  # angle_teeth: centres, in units of a normal pitch; heights: by tooth; broad: flat-topped teeth with narrow gaps between them.
-  def initialize(count, missing: [], split: nil, low: {}, runout: 0.0, unevenness: 0.0, broad: false, random: Random.new(1))
+  # angle_teeth: centres, in units of a normal pitch; heights: by tooth; broad: flat-topped teeth with narrow gaps
+  # between them.
+  def initialize(
+    count,
+    missing: [],
+    split: nil,
+    low: {},
+    runout: 0.0,
+    unevenness: 0.0,
+    broad: false,
+    random: Random.new(1)
+  )
     @count = count
     @broad = broad
     open_by = split ? split[1] - 1 : 0.0
     @turn = count + open_by
     centres = (0...count).map { |k| k + (split && k > split[0] ? open_by : 0.0) + (unevenness * (random.rand - 0.5)) }
-    @teeth = (0...count).reject { |k| missing.include?(k) }.map { |k| [centres[k], (low[k] || 1.0) * (1 + (runout / 2 * Math.cos(2 * Math::PI * k / count)))] }
+    @teeth =
+      (0...count)
+        .reject { |k| missing.include?(k) }
+        .map { |k| [centres[k], (low[k] || 1.0) * (1 + (runout / 2 * Math.cos(2 * Math::PI * k / count)))] }
   end
 
   attr_reader :turn, :count
@@ -32,15 +46,20 @@ class ToneRing
 
   def near(at)
     @sorted ||= @teeth.sort
-    @by_cell ||= Hash.new do |cells, cell|
-      cells[cell] = @sorted.flat_map { |centre, height| [-@turn, 0, @turn].map { |shift| [centre + shift, height] } }.select { |centre, _| (centre - cell).abs < 2.8 }
-    end
+    @by_cell ||=
+      Hash.new do |cells, cell|
+        cells[cell] = @sorted
+          .flat_map { |centre, height| [-@turn, 0, @turn].map { |shift| [centre + shift, height] } }
+          .select { |centre, _| (centre - cell).abs < 2.8 }
+      end
     @by_cell[at.floor]
   end
 
   # speed: ->(seconds) turns a second. Returns [times, volts].
   def passive(speed, seconds, rate, volt: 0.5, noise: 0.0, random: Random.new(1), start: 0.0)
-    sample(speed, seconds, rate, start) { |angle, turns| (volt * turns * flux(angle)[1] / 4.2) + (noise * gauss(random)) }
+    sample(speed, seconds, rate, start) do |angle, turns|
+      (volt * turns * flux(angle)[1] / 4.2) + (noise * gauss(random))
+    end
   end
 
   def active(speed, seconds, rate, low: 0.8, high: 1.6, noise: 0.0, random: Random.new(1), start: 0.0)

@@ -5,7 +5,7 @@ require_relative "../core/tone_ring"
 # Texts of captures as a scope writes them, of simulated rings.
 module CaptureFiles
   def csv(times, values)
-    "time_s,CH1 (V)\n#{times.zip(values).map { |time, volt| format('%.6f,%.5f', time, volt) }.join("\n")}\n"
+    "time_s,CH1 (V)\n#{times.zip(values).map { |time, volt| format("%.6f,%.5f", time, volt) }.join("\n")}\n"
   end
 
   # Two and more turns of a coil at a ring of 48 teeth. ring: as ToneRing takes it.

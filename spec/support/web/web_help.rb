@@ -20,7 +20,8 @@ module WebHelp
   # The hidden fields of the first form that posts to `action`.
   def guards(page, action)
     get page
-    form = Nokogiri::HTML5(last_response.body).css("form").find { |each| each["action"] == action } or raise "no form for #{action} on #{page}: #{last_response.status}"
+    form = Nokogiri.HTML5(last_response.body).css("form").find { |each| each["action"] == action } or
+      raise "no form for #{action} on #{page}: #{last_response.status}"
     form.css("input[type=hidden]").to_h { |input| [input["name"], input["value"]] }
   end
 
@@ -29,13 +30,23 @@ module WebHelp
   end
 
   def text
-    Nokogiri::HTML5(last_response.body).text.gsub(/\s+/, " ")
+    Nokogiri.HTML5(last_response.body).text.gsub(/\s+/, " ")
   end
 
   # A job taken in, with a scan when codes are given. Returns its number.
   def job(codes: nil, **more)
-    fields = { name: "Spec van", customer: "A. Reed", complaint: "lamp on", layout: "four_sensors", front: "passive", rear: "passive",
-               driver_side: "left", power: "combustion", booster: "vacuum", park_brake: "lever" }.merge(more)
+    fields = {
+      name: "Spec van",
+      customer: "A. Reed",
+      complaint: "lamp on",
+      layout: "four_sensors",
+      front: "passive",
+      rear: "passive",
+      driver_side: "left",
+      power: "combustion",
+      booster: "vacuum",
+      park_brake: "lever"
+    }.merge(more)
     submit("/jobs/new", "/jobs", **fields)
     raise text unless last_response.redirect?
 

@@ -2,8 +2,8 @@
 
 module Gadwall
   module Signals
-    # A sampled waveform: times in seconds, rising, and as many values for each channel. edges_only: of logic, values 0 and 1
-    # at the moments of change.
+    # A sampled waveform: times in seconds, rising, and as many values for each channel. edges_only: of logic, values 0
+    # and 1 at the moments of change.
     class Capture
       # unit: "V", "A" or ""; values: Array of Float.
       Channel = Struct.new(:name, :unit, :values, keyword_init: true)

@@ -4,13 +4,39 @@ require "json"
 
 module Gadwall
   module Signals
-    # Reads a capture from CSV in the dialects of docs formats section 1: names in a header row, units in brackets behind them or
-    # in a row of their own; comma, semicolon or tab; a decimal comma where the separator is not one; a byte-order mark; CRLF;
-    # comment lines; uneven sampling. Line by line: nothing is kept but the numbers.
+    # Reads a capture from CSV in the dialects of docs formats section 1: names in a header row, units in brackets
+    # behind them or in a row of their own; comma, semicolon or tab; a decimal comma where the separator is not one; a
+    # byte-order mark; CRLF; comment lines; uneven sampling. Line by line: nothing is kept but the numbers.
     class CsvCapture
-      TIME_SCALES = { "s" => 1.0, "sec" => 1.0, "seconds" => 1.0, "ms" => 1e-3, "us" => 1e-6, "µs" => 1e-6, "μs" => 1e-6, "ns" => 1e-9, "min" => 60.0 }.freeze
-      VALUE_SCALES = { "v" => ["V", 1.0], "volt" => ["V", 1.0], "volts" => ["V", 1.0], "mv" => ["V", 1e-3], "a" => ["A", 1.0], "amp" => ["A", 1.0], "amps" => ["A", 1.0], "ampere" => ["A", 1.0], "amperes" => ["A", 1.0], "ma" => ["A", 1e-3], "bar" => ["bar", 1.0], "kpa" => ["bar", 0.01], "mpa" => ["bar", 10.0], "psi" => ["bar", 0.06894757] }.freeze
-      NAMED = /(?:\A|_)(volts?|mv|amperes?|amps?|ma|bar|kpa|mpa|psi)\z/i # where no unit stands, the end of the name may be one
+      TIME_SCALES = {
+        "s" => 1.0,
+        "sec" => 1.0,
+        "seconds" => 1.0,
+        "ms" => 1e-3,
+        "us" => 1e-6,
+        "µs" => 1e-6,
+        "μs" => 1e-6,
+        "ns" => 1e-9,
+        "min" => 60.0
+      }.freeze
+      VALUE_SCALES = {
+        "v" => ["V", 1.0],
+        "volt" => ["V", 1.0],
+        "volts" => ["V", 1.0],
+        "mv" => ["V", 1e-3],
+        "a" => ["A", 1.0],
+        "amp" => ["A", 1.0],
+        "amps" => ["A", 1.0],
+        "ampere" => ["A", 1.0],
+        "amperes" => ["A", 1.0],
+        "ma" => ["A", 1e-3],
+        "bar" => ["bar", 1.0],
+        "kpa" => ["bar", 0.01],
+        "mpa" => ["bar", 10.0],
+        "psi" => ["bar", 0.06894757]
+      }.freeze
+      # where no unit stands, the end of the name may be one
+      NAMED = /(?:\A|_)(volts?|mv|amperes?|amps?|ma|bar|kpa|mpa|psi)\z/i
       NAMED_TIME = /_(s|ms|us|ns|min)\z/i
       TIME_NAME = /\A(?:time|t|x|second|zeit|timestamp)\b/i
       NUMBER = /\A\s*[-+]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][-+]?\d+)?\s*\z/
@@ -92,17 +118,22 @@ module Gadwall
 
         @decimal_comma = @separator != ","
         @time_column = @names.index { |name| name.match?(TIME_NAME) } || 0
-        @time_scale = TIME_SCALES[bare((@units || [])[@time_column])] || TIME_SCALES.fetch(@names[@time_column][NAMED_TIME, 1].to_s.downcase, 1.0)
+        @time_scale =
+          TIME_SCALES[bare((@units || [])[@time_column])] ||
+            TIME_SCALES.fetch(@names[@time_column][NAMED_TIME, 1].to_s.downcase, 1.0)
         @columns = @names.each_index.reject { |i| i == @time_column }
-        scales = @columns.map { |i| VALUE_SCALES[bare((@units || [])[i])] || VALUE_SCALES.fetch(@names[i][NAMED, 1].to_s.downcase, ["", 1.0]) }
+        scales =
+          @columns.map do |i|
+            VALUE_SCALES[bare((@units || [])[i])] || VALUE_SCALES.fetch(@names[i][NAMED, 1].to_s.downcase, ["", 1.0])
+          end
         @value_units = scales.map(&:first)
         @scales = scales.map(&:last)
         @values = @columns.map { [] }
         careful(line)
       end
 
-      # The rest, some thousands of lines at a time. A block that is nothing but rows of plain numbers is read by JSON's own
-      # parser, written in C and strict about what a number is; any other, line by line.
+      # The rest, some thousands of lines at a time. A block that is nothing but rows of plain numbers is read by JSON's
+      # own parser, written in C and strict about what a number is; any other, line by line.
       def blocks(io)
         while (block = io.read(BLOCK_BYTES))
           block << io.gets.to_s
@@ -119,7 +150,7 @@ module Gadwall
         rows = text.count("\n") + 1
         return false unless text.delete("^\n#{@separator}") == ("#{@separator * (@names.size - 1)}\n" * rows).chomp
 
-        take(JSON.parse("[#{@decimal_comma ? text.tr(",#{@separator}\n", '.,,') : text.tr("\n", ',')}]"), rows)
+        take(JSON.parse("[#{@decimal_comma ? text.tr(",#{@separator}\n", ".,,") : text.tr("\n", ",")}]"), rows)
       rescue JSON::ParserError
         false
       end
@@ -188,16 +219,29 @@ module Gadwall
 
         numbers = cells.each_with_index.map { |cell, i| number(cell, text, i) }
         time = numbers[@time_column] * @time_scale
-        raise at(Cells.column(text, @separator, @time_column), cells[@time_column], "a time not before the one of the row above") if @last && time < @last
+        if @last && time < @last
+          raise at(
+                  Cells.column(text, @separator, @time_column),
+                  cells[@time_column],
+                  "a time not before the one of the row above"
+                )
+        end
 
         keep(numbers)
       end
 
       def number(cell, text, index)
-        value = cell.match?(NUMBER) ? Float(cell.tr(",", ".").sub(/\.(?=[eE]|\z)/, "").sub(/\A([-+]?)\./, '\10.'), exception: false) : nil
+        value =
+          if cell.match?(NUMBER)
+            Float(cell.tr(",", ".").sub(/\.(?=[eE]|\z)/, "").sub(/\A([-+]?)\./, '\10.'), exception: false)
+          end
         return value if value&.finite?
 
-        raise at(Cells.column(text, @separator, index), cell, "a number#{' with a decimal point or comma' if @decimal_comma}")
+        raise at(
+                Cells.column(text, @separator, index),
+                cell,
+                "a number#{" with a decimal point or comma" if @decimal_comma}"
+              )
       end
 
       def at(column, given, expected)
@@ -205,9 +249,22 @@ module Gadwall
       end
 
       def finish
-        raise InputError.new(field: "line #{[@number, 1].max}, column 1", given: "", expected: "a header and at least two rows of numbers") if @time.size < 2
+        if @time.size < 2
+          raise InputError.new(
+                  field: "line #{[@number, 1].max}, column 1",
+                  given: "",
+                  expected: "a header and at least two rows of numbers"
+                )
+        end
 
-        channels = @columns.each_with_index.map { |column, i| Capture::Channel.new(name: @names[column].empty? ? "CH#{i + 1}" : @names[column], unit: @value_units[i], values: @values[i]) }
+        channels =
+          @columns.each_with_index.map do |column, i|
+            Capture::Channel.new(
+              name: @names[column].empty? ? "CH#{i + 1}" : @names[column],
+              unit: @value_units[i],
+              values: @values[i]
+            )
+          end
         Capture.new(@time, channels)
       end
     end

@@ -4,18 +4,49 @@ require "csv"
 
 module Gadwall
   module Signals
-    # Slow parameters logged by a scan tool, 1 to 50 rows a second: CSV with free column names, matched to known parameters
-    # (data/diagnosis/live_parameters.yml) or mapped by hand. States may be words; an empty cell keeps the last value.
+    # Slow parameters logged by a scan tool, 1 to 50 rows a second: CSV with free column names, matched to known
+    # parameters (data/diagnosis/live_parameters.yml) or mapped by hand. States may be words; an empty cell keeps the
+    # last value.
     class LiveLog
-      WORDS = { "on" => 1.0, "off" => 0.0, "yes" => 1.0, "no" => 0.0, "true" => 1.0, "false" => 0.0, "active" => 1.0, "inactive" => 0.0, "pressed" => 1.0, "released" => 0.0, "applied" => 1.0,
-                "running" => 1.0, "stopped" => 0.0, "open" => 0.0, "closed" => 1.0, "not pressed" => 0.0, "depressed" => 1.0, "not active" => 0.0, "enabled" => 1.0, "disabled" => 0.0,
-                "locked" => 1.0, "unlocked" => 0.0, "clamped" => 1.0, "clamping" => 1.0, "applying" => 1.0, "releasing" => 0.0, "set" => 1.0, "not set" => 0.0, "idle" => 0.0, "moving" => 1.0 }.freeze
-      NOTHING = /\A(?:|-+|n\/?a|null|nan)\z/i
+      WORDS = {
+        "on" => 1.0,
+        "off" => 0.0,
+        "yes" => 1.0,
+        "no" => 0.0,
+        "true" => 1.0,
+        "false" => 0.0,
+        "active" => 1.0,
+        "inactive" => 0.0,
+        "pressed" => 1.0,
+        "released" => 0.0,
+        "applied" => 1.0,
+        "running" => 1.0,
+        "stopped" => 0.0,
+        "open" => 0.0,
+        "closed" => 1.0,
+        "not pressed" => 0.0,
+        "depressed" => 1.0,
+        "not active" => 0.0,
+        "enabled" => 1.0,
+        "disabled" => 0.0,
+        "locked" => 1.0,
+        "unlocked" => 0.0,
+        "clamped" => 1.0,
+        "clamping" => 1.0,
+        "applying" => 1.0,
+        "releasing" => 0.0,
+        "set" => 1.0,
+        "not set" => 0.0,
+        "idle" => 0.0,
+        "moving" => 1.0
+      }.freeze
+      NOTHING = %r{\A(?:|-+|n/?a|null|nan)\z}i
       CLOCK = /\A(?:(\d{1,2}):)?(\d{1,2}):(\d{1,2}(?:[.,]\d+)?)\z/
 
       attr_reader :time_s, :values, :columns
 
-      # io: answers each_line; mapping: {column name => parameter id, "" for none}. Raises InputError that names line and column.
+      # io: answers each_line; mapping: {column name => parameter id, "" for none}. Raises InputError that names line
+      # and column.
       def self.read(io, mapping: {})
         new(io, mapping)
       end
@@ -55,15 +86,16 @@ module Gadwall
       end
 
       def head(line)
-        @separator = ["\t", ";", ","].find { |mark| line.include?(mark) } or raise at(@number, 1, line, "columns separated by comma, semicolon or tab")
+        @separator = ["\t", ";", ","].find { |mark| line.include?(mark) } or
+          raise at(@number, 1, line, "columns separated by comma, semicolon or tab")
         @columns = Cells.split(line, @separator)
         @parameters = matched(@mapping)
         @values = @parameters.values.compact.to_h { |id, _| [id, []] }
         @time_scale = CsvCapture::TIME_SCALES.fetch(unit_of(@columns[@time_column]).to_s.downcase, 1.0)
       end
 
-      # By column index: [parameter id, scale]. A parameter is matched once: the first column that was mapped to it by hand, else
-      # the first whose name fits.
+      # By column index: [parameter id, scale]. A parameter is matched once: the first column that was mapped to it by
+      # hand, else the first whose name fits.
       def matched(mapping)
         taken = []
         @time_column = @columns.index { |name| name.match?(CsvCapture::TIME_NAME) } || 0
@@ -77,7 +109,11 @@ module Gadwall
       end
 
       def parameter_of(name, taken)
-        @catalogue.live_parameters.values.find { |row| !taken.include?(row["id"]) && apart(name).match?(/#{row['words']}/i) }&.fetch("id")
+        @catalogue
+          .live_parameters
+          .values
+          .find { |row| !taken.include?(row["id"]) && apart(name).match?(/#{row["words"]}/i) }
+          &.fetch("id")
       end
 
       # "WheelSpeedFL" and "wheel_speed_fl" as words.
@@ -92,16 +128,21 @@ module Gadwall
 
       def scale_of(unit, id)
         unit = unit.to_s.strip
-        row = @catalogue.live_parameters[id] or raise UnknownNameError.new(field: "mapping", given: id, known: @catalogue.live_parameters.keys)
+        row = @catalogue.live_parameters[id] or
+          raise UnknownNameError.new(field: "mapping", given: id, known: @catalogue.live_parameters.keys)
         row["scales"].find { |key, _| key.casecmp?(unit) }&.last || 1.0
       end
 
       # A row of units below the names, if it is one: what it says is taken over.
       def units?(cells)
-        return false if @units_seen || @time_s.any? || cells.any? { |cell| cell.match?(/\d/) && !cell.match?(/\Am\/s2\z/i) }
+        if @units_seen || @time_s.any? || cells.any? { |cell| cell.match?(/\d/) && !cell.match?(%r{\Am/s2\z}i) }
+          return false
+        end
 
         units = cells.map { |cell| cell.delete("()[]") }
-        @parameters.each { |i, parameter| parameter[1] = scale_of(units[i], parameter[0]) if parameter && units[i] && !units[i].empty? }
+        @parameters.each do |i, parameter|
+          parameter[1] = scale_of(units[i], parameter[0]) if parameter && units[i] && !units[i].empty?
+        end
         @time_scale = CsvCapture::TIME_SCALES.fetch(units[@time_column].to_s.downcase, @time_scale)
         @units_seen = true
       end
@@ -109,13 +150,19 @@ module Gadwall
       def row(line)
         cells = Cells.split(line, @separator)
         return if units?(cells)
-        raise at(@number, line.length + 1, line, "#{@columns.size} cells as in the header") if cells.size < @columns.size
+        if cells.size < @columns.size
+          raise at(@number, line.length + 1, line, "#{@columns.size} cells as in the header")
+        end
 
         time = time_of(cells[@time_column])
-        raise at(@number, 1, cells[@time_column], "a time not before the one of the row above") if @time_s.any? && time < @time_s.last
+        if @time_s.any? && time < @time_s.last
+          raise at(@number, 1, cells[@time_column], "a time not before the one of the row above")
+        end
 
         @time_s << time
-        @parameters.each { |i, (id, factor)| @values[id] << value_of(cells[i], @number, line, i, factor, @values[id].last) if id }
+        @parameters.each do |i, (id, factor)|
+          @values[id] << value_of(cells[i], @number, line, i, factor, @values[id].last) if id
+        end
       end
 
       def time_of(cell)
@@ -131,8 +178,10 @@ module Gadwall
         return last || 0.0 if cell.match?(NOTHING)
         return WORDS.fetch(cell.downcase) if WORDS.key?(cell.downcase)
 
-        text = cell.sub(/\s*[%°a-zA-Z\/²]+\z/, "")
-        raise at(number, Cells.column(line, @separator, index), cell, "a number or a word such as on, off") unless text.match?(CsvCapture::NUMBER)
+        text = cell.sub(%r{\s*[%°a-zA-Z/²]+\z}, "")
+        unless text.match?(CsvCapture::NUMBER)
+          raise at(number, Cells.column(line, @separator, index), cell, "a number or a word such as on, off")
+        end
 
         text.tr(",", ".").to_f * factor
       end

@@ -2,13 +2,14 @@
 
 module Gadwall
   module Signals
-    # Reads logic edges from a value change dump (IEEE 1364, clause 18; from memory): any timescale, several 1-bit variables,
-    # x and z (which count as no change). Vectors and reals are passed over.
+    # Reads logic edges from a value change dump (IEEE 1364, clause 18; from memory): any timescale, several 1-bit
+    # variables, x and z (which count as no change). Vectors and reals are passed over.
     class VcdCapture
       SCALES = { "s" => 1.0, "ms" => 1e-3, "us" => 1e-6, "ns" => 1e-9, "ps" => 1e-12, "fs" => 1e-15 }.freeze
       Variable = Struct.new(:name, :times, :values)
 
-      # io: answers each_line. Returns a Capture of edges, one for each variable. Raises InputError that names line and column.
+      # io: answers each_line. Returns a Capture of edges, one for each variable. Raises InputError that names line and
+      # column.
       def self.read(io)
         new.read(io)
       end
@@ -34,17 +35,24 @@ module Gadwall
       private
 
       def take(word, column)
-        if @command then inside(word, column)
-        elsif @vector then @vector = nil # the name of what a vector or a real belongs to, whatever it looks like
-        elsif word.start_with?("$") then command(word, column)
-        elsif word.start_with?("#") then moment(word, column)
-        else change(word, column)
+        if @command
+          inside(word, column)
+        elsif @vector
+          @vector = nil # the name of what a vector or a real belongs to, whatever it looks like
+        elsif word.start_with?("$")
+          command(word, column)
+        elsif word.start_with?("#")
+          moment(word, column)
+        else
+          change(word, column)
         end
       end
 
       def command(word, column)
         return if %w[$end $dumpvars $dumpall $dumpon $dumpoff].include?(word)
-        raise at(column, word, "a command such as $timescale, $var or $enddefinitions") unless %w[$timescale $scope $upscope $var $enddefinitions $date $version $comment].include?(word)
+        unless %w[$timescale $scope $upscope $var $enddefinitions $date $version $comment].include?(word)
+          raise at(column, word, "a command such as $timescale, $var or $enddefinitions")
+        end
 
         @command = word
         @words = []
@@ -54,16 +62,21 @@ module Gadwall
         return @words << word unless word == "$end"
 
         case @command
-        when "$timescale" then timescale(column)
-        when "$scope" then @scope << @words[1].to_s
-        when "$upscope" then @scope.pop
-        when "$var" then variable(column)
+        when "$timescale"
+          timescale(column)
+        when "$scope"
+          @scope << @words[1].to_s
+        when "$upscope"
+          @scope.pop
+        when "$var"
+          variable(column)
         end
         @command = nil
       end
 
       def timescale(column)
-        match = /\A(1|10|100)\s*(s|ms|us|ns|ps|fs)\z/.match(@words.join) or raise at(column, @words.join(" "), "1, 10 or 100 and a unit, such as 1 us")
+        match = /\A(1|10|100)\s*(s|ms|us|ns|ps|fs)\z/.match(@words.join) or
+          raise at(column, @words.join(" "), "1, 10 or 100 and a unit, such as 1 us")
         @scale = match[1].to_i * SCALES.fetch(match[2])
       end
 
@@ -97,10 +110,23 @@ module Gadwall
         InputError.new(field: "line #{@number}, column #{column}", given: given, expected: expected)
       end
 
-      # One capture for each variable would have times of its own; the first with edges counts unless another is asked for.
+      # One capture for each variable would have times of its own; the first with edges counts unless another is asked
+      # for.
       def finish
-        raise InputError.new(field: "line #{[@number, 1].max}, column 1", given: @command, expected: "$end after #{@command}") if @command
-        raise InputError.new(field: "line #{[@number, 1].max}, column 1", given: "", expected: "at least one 1-bit variable with changes") if @variables.values.all? { |each| each.times.empty? }
+        if @command
+          raise InputError.new(
+                  field: "line #{[@number, 1].max}, column 1",
+                  given: @command,
+                  expected: "$end after #{@command}"
+                )
+        end
+        if @variables.values.all? { |each| each.times.empty? }
+          raise InputError.new(
+                  field: "line #{[@number, 1].max}, column 1",
+                  given: "",
+                  expected: "at least one 1-bit variable with changes"
+                )
+        end
 
         Edges.new(@variables.values.reject { |each| each.times.empty? })
       end
@@ -110,7 +136,17 @@ module Gadwall
         attr_reader :channels
 
         def initialize(variables)
-          @captures = variables.to_h { |each| [each.name, Capture.new(each.times, [Capture::Channel.new(name: each.name, unit: "", values: each.values)], edges_only: true)] }
+          @captures =
+            variables.to_h do |each|
+              [
+                each.name,
+                Capture.new(
+                  each.times,
+                  [Capture::Channel.new(name: each.name, unit: "", values: each.values)],
+                  edges_only: true
+                )
+              ]
+            end
           @channels = @captures.values.flat_map(&:channels)
         end
 
@@ -118,7 +154,8 @@ module Gadwall
         def only(name)
           return @captures.values.first if name.nil?
 
-          @captures.find { |key, _| key.casecmp?(name) }&.last or raise UnknownNameError.new(field: "channel", given: name, known: @captures.keys)
+          @captures.find { |key, _| key.casecmp?(name) }&.last or
+            raise UnknownNameError.new(field: "channel", given: name, known: @captures.keys)
         end
       end
     end

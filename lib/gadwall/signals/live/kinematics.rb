@@ -2,8 +2,8 @@
 
 module Gadwall
   module Signals
-    # Yaw rate from what else a vehicle knows (handbook: vehicle dynamics, from memory). Left turns are positive (ISO 8855);
-    # speeds in m/s, angles in degrees, rates in degrees a second.
+    # Yaw rate from what else a vehicle knows (handbook: vehicle dynamics, from memory). Left turns are positive (ISO
+    # 8855); speeds in m/s, angles in degrees, rates in degrees a second.
     module Kinematics
       DEGREES = 180 / Math::PI
 
@@ -20,7 +20,8 @@ module Gadwall
 
       # The other way round: degrees of the steering wheel for a yaw rate.
       def self.steering_of_yaw(speed_m_s, yaw_deg_s, wheelbase_m:, ratio:, characteristic_m_s:)
-        Math.atan(yaw_deg_s / DEGREES * wheelbase_m * (1 + ((speed_m_s / characteristic_m_s.to_f)**2)) / speed_m_s) * DEGREES * ratio
+        Math.atan(yaw_deg_s / DEGREES * wheelbase_m * (1 + ((speed_m_s / characteristic_m_s.to_f)**2)) / speed_m_s) *
+          DEGREES * ratio
       end
 
       # From the lateral acceleration in m/s2; nil when too slow to tell.
@@ -28,12 +29,19 @@ module Gadwall
         speed_m_s < 2 ? nil : lateral_m_s2 / speed_m_s * DEGREES
       end
 
-      # Where the wheels of a vehicle point and what circles they draw, without slip (Ackermann). radius_m: of the middle of the
-      # unsteered axle. Returns {inner_deg:, outer_deg:, mean_deg:, rear_m: [inner, outer], front_m: [inner, outer]}.
+      # Where the wheels of a vehicle point and what circles they draw, without slip (Ackermann). radius_m: of the
+      # middle of the unsteered axle. Returns {inner_deg:, outer_deg:, mean_deg:, rear_m: [inner, outer], front_m:
+      # [inner, outer]}.
       def self.circles(radius_m, wheelbase_m:, track_m:)
         rear = [radius_m - (track_m / 2), radius_m + (track_m / 2)]
         inner, outer = rear.map { |radius| Math.atan2(wheelbase_m, radius) * DEGREES }
-        { inner_deg: inner, outer_deg: outer, mean_deg: Math.atan2(wheelbase_m, radius_m) * DEGREES, rear_m: rear, front_m: rear.map { |radius| Math.hypot(radius, wheelbase_m) } }
+        {
+          inner_deg: inner,
+          outer_deg: outer,
+          mean_deg: Math.atan2(wheelbase_m, radius_m) * DEGREES,
+          rear_m: rear,
+          front_m: rear.map { |radius| Math.hypot(radius, wheelbase_m) }
+        }
       end
 
       # Share of the speed that a wheel lags behind the vehicle.

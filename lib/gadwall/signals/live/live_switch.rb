@@ -2,16 +2,16 @@
 
 module Gadwall
   module Signals
-    # The brake switch of a log against the pressure that the pedal makes: lets go while the foot is down, never comes on, never
-    # goes off.
+    # The brake switch of a log against the pressure that the pedal makes: lets go while the foot is down, never comes
+    # on, never goes off.
     class LiveSwitch
       include Findings
 
-      LEAST_ROWS = 3     # of a hold
+      LEAST_ROWS = 3 # of a hold
       LEAST_OFF_S = 10.0 # common practice: watched for so long with the foot away
 
-      # log: LiveLog with brake switch and pressure; limits: rows of data/diagnosis/signal.yml by id; rest_bar: what the pressure
-      # reads with nobody braking.
+      # log: LiveLog with brake switch and pressure; limits: rows of data/diagnosis/signal.yml by id; rest_bar: what the
+      # pressure reads with nobody braking.
       def initialize(log, limits, rest_bar: 0.0)
         @log = log
         @limits = limits
@@ -38,36 +38,68 @@ module Gadwall
 
       # Runs of rows with the foot down.
       def holds
-        @holds ||= @log.time_s.each_index.select { |i| pressed?(i) }.slice_when { |a, b| b > a + 1 }.select { |hold| hold.size >= LEAST_ROWS }
+        @holds ||=
+          @log
+            .time_s
+            .each_index
+            .select { |i| pressed?(i) }
+            .slice_when { |a, b| b > a + 1 }
+            .select { |hold| hold.size >= LEAST_ROWS }
       end
 
       def held
         inner = holds.map { |hold| hold[1..-2] }
         return never_on if inner.flatten.none? { |i| on?(i) }
 
-        drops = inner.flat_map { |hold| hold.slice_when { |a, b| on?(a) != on?(b) }.reject { |run| on?(run.first) }.map(&:first) }
+        drops =
+          inner.flat_map do |hold|
+            hold.slice_when { |a, b| on?(a) != on?(b) }.reject { |run| on?(run.first) }.map(&:first)
+          end
         return if drops.empty?
 
-        add("switch_drops_out", [0.75 + (0.08 * drops.size), 0.97].min, "The brake switch lets go #{drops.size == 1 ? 'once' : "#{drops.size} times"} while the pedal is held.", at_s: drops.map { |i| @log.time_s[i] }, count: drops.size)
+        add(
+          "switch_drops_out",
+          [0.75 + (0.08 * drops.size), 0.97].min,
+          "The brake switch lets go #{drops.size == 1 ? "once" : "#{drops.size} times"} while the pedal is held.",
+          at_s: drops.map { |i| @log.time_s[i] },
+          count: drops.size
+        )
       end
 
       def never_on
-        add("switch_stays_off", [0.75 + (0.08 * holds.size), 0.97].min, "The brake switch never comes on, while the pressure says that the foot is down: switch, its adjustment, its feed.", at_s: holds.map { |hold| @log.time_s[hold.first] }, count: holds.size)
+        add(
+          "switch_stays_off",
+          [0.75 + (0.08 * holds.size), 0.97].min,
+          "The brake switch never comes on, while the pressure says that the foot is down: switch, its adjustment, " \
+            "its feed.",
+          at_s: holds.map { |hold| @log.time_s[hold.first] },
+          count: holds.size
+        )
       end
 
-      # Rows without pressure. A foot that only rests on the pedal makes none, so only a switch that is on all the time is wrong.
-      def standing_by
-        @standing_by ||= @log.time_s.each_index.select { |i| (@log.values["pressure"][i] - @rest_bar).abs < limit("pedal_held_bar") / 5.0 }
+      # Rows without pressure. A foot that only rests on the pedal makes none, so only a switch that is on all the time
+      # is wrong.
+      def released_rows
+        @released_rows ||=
+          @log.time_s.each_index.select do |i|
+            (@log.values["pressure"][i] - @rest_bar).abs < limit("pedal_held_bar") / 5.0
+          end
       end
 
       def watched_released?
-        standing_by.each_cons(2).sum { |a, b| b == a + 1 ? @log.time_s[b] - @log.time_s[a] : 0.0 } >= LEAST_OFF_S
+        released_rows.each_cons(2).sum { |a, b| b == a + 1 ? @log.time_s[b] - @log.time_s[a] : 0.0 } >= LEAST_OFF_S
       end
 
       def released
-        return unless standing_by.all? { |i| on?(i) }
+        return unless released_rows.all? { |i| on?(i) }
 
-        add("switch_stays_on", 0.85, "The brake switch is on all the time, pressure or none: stuck, out of adjustment, or its lamp wire fed from elsewhere.", at_s: [@log.time_s[standing_by.first]])
+        add(
+          "switch_stays_on",
+          0.85,
+          "The brake switch is on all the time, pressure or none: stuck, out of adjustment, or its lamp wire fed " \
+            "from elsewhere.",
+          at_s: [@log.time_s[released_rows.first]]
+        )
       end
     end
   end

@@ -2,15 +2,15 @@
 
 module Gadwall
   module Signals
-    # The gas of an accumulator from the curve of its first filling. Pressure jumps to that of the gas, then climbs as the gas is
-    # pressed together. A pump that delivers evenly makes 1/p fall in a straight line (p V = constant, absolute pressure; handbook:
-    # gas laws, from memory; with another exponent the line bends little between the knee and where it was fitted). The knee is
-    # where the curve leaves the line.
+    # The gas of an accumulator from the curve of its first filling. Pressure jumps to that of the gas, then climbs as
+    # the gas is pressed together. A pump that delivers evenly makes 1/p fall in a straight line (p V = constant,
+    # absolute pressure; handbook: gas laws, from memory; with another exponent the line bends little between the knee
+    # and where it was fitted). The knee is where the curve leaves the line.
     class AccumulatorFill
       ATMOSPHERE_BAR = Gas::ATMOSPHERE_BAR
       LEAST_POINTS = 6
-      FITTED = 0.6  # of the time, the later part
-      FITS = 0.06   # of 1/p
+      FITTED = 0.6 # of the time, the later part
+      FITS = 0.06 # of 1/p
 
       # times, bars: of the filling, from empty to cut-out, Arrays; noise: sigma in bar.
       def initialize(times, bars, noise: 0.0)
@@ -48,13 +48,21 @@ module Gadwall
       def slope
         return @slope if @slope
 
-        rows = @times.each_index.select { |i| @times[i] >= @times.last - (FITTED * (@times.last - @times.first)) }
-                     .map { |i| [@times[i], inverse(i), (@bars[i] + ATMOSPHERE_BAR)**2] }
+        rows =
+          @times
+            .each_index
+            .select { |i| @times[i] >= @times.last - (FITTED * (@times.last - @times.first)) }
+            .map { |i| [@times[i], inverse(i), (@bars[i] + ATMOSPHERE_BAR)**2] }
         weight = rows.sum(&:last)
         mean_time = rows.sum { |time, _, w| w * time } / weight
         mean_inverse = rows.sum { |_, inverse, w| w * inverse } / weight
         spread = rows.sum { |time, _, w| w * ((time - mean_time)**2) }
-        @slope = spread.zero? ? 0.0 : rows.sum { |time, inverse, w| w * (time - mean_time) * (inverse - mean_inverse) } / spread
+        @slope =
+          if spread.zero?
+            0.0
+          else
+            rows.sum { |time, inverse, w| w * (time - mean_time) * (inverse - mean_inverse) } / spread
+          end
         @offset = mean_inverse - (@slope * mean_time)
         @slope
       end

@@ -2,8 +2,8 @@
 
 module Gadwall
   module Signals
-    # The gas of an accumulator: p V^n = constant with absolute pressure; n is 1.0 when slow, 1.4 when fast (handbook: gas laws,
-    # from memory). Pressures in bar as a gauge shows them, volumes in millilitres.
+    # The gas of an accumulator: p V^n = constant with absolute pressure; n is 1.0 when slow, 1.4 when fast (handbook:
+    # gas laws, from memory). Pressures in bar as a gauge shows them, volumes in millilitres.
     module Gas
       ATMOSPHERE_BAR = 1.01325
 

@@ -7,21 +7,22 @@ module Gadwall
       include Findings
 
       SMOOTH_S = 0.03
-      INRUSH_S = 0.25      # common practice: the rush of a small motor is over in a quarter of a second
-      RUNNING_A = 0.8      # less is a motor that stands or is not driven; from memory
-      CLAMP_OVER = 1.25    # times the free run, and CLAMP_OVER_A more, from which it is clamping
+      INRUSH_S = 0.25 # common practice: the rush of a small motor is over in a quarter of a second
+      RUNNING_A = 0.8 # less is a motor that stands or is not driven; from memory
+      CLAMP_OVER = 1.25 # times the free run, and CLAMP_OVER_A more, from which it is clamping
       CLAMP_OVER_A = 1.2
-      QUIET_S = 0.05       # at the beginning, that tells what the clamp meter shows of nothing
-      OFFSET_A = 1.5       # more is no offset
-      APART_S = 0.3        # of no current: another stroke
-      BREAK_S = 0.02       # of no current within a stroke: it broke off
-      SUPPLY_V = 10.0      # a supply that falls below this while the motor pulls is weak
+      QUIET_S = 0.05 # at the beginning, that tells what the clamp meter shows of nothing
+      OFFSET_A = 1.5 # more is no offset
+      APART_S = 0.3 # of no current: another stroke
+      BREAK_S = 0.02 # of no current within a stroke: it broke off
+      SUPPLY_V = 10.0 # a supply that falls below this while the motor pulls is weak
 
       Phase = Struct.new(:name, :start_s, :end_s, :level_a, keyword_init: true)
 
       attr_reader :phases
 
-      # capture: Capture with a channel of amperes (the first, or the one named), and one of volts where the supply was logged.
+      # capture: Capture with a channel of amperes (the first, or the one named), and one of volts where the supply was
+      # logged.
       def initialize(capture, channel: nil, catalogue: Knowledge.catalogue)
         @capture = capture
         @channel = capture.channel(channel, unit: "A")
@@ -34,12 +35,20 @@ module Gadwall
       end
 
       def to_h
-        { signal: "motor_current", channel: @channel.name, samples: @capture.samples, duration_s: @capture.duration_s.round(6), phases: phases.map { |phase| phase.to_h.transform_values { |value| value.is_a?(Float) ? value.round(3) : value } },
-          verdict: findings.empty? ? "clean" : "faulty", findings: findings }
+        {
+          signal: "motor_current",
+          channel: @channel.name,
+          samples: @capture.samples,
+          duration_s: @capture.duration_s.round(6),
+          phases:
+            phases.map { |phase| phase.to_h.transform_values { |value| value.is_a?(Float) ? value.round(3) : value } },
+          verdict: findings.empty? ? "clean" : "faulty",
+          findings: findings
+        }
       end
 
       def trace
-        Trace.of(@capture, first: @channel)
+        Waveform.of(@capture, first: @channel)
       end
 
       private
@@ -121,20 +130,45 @@ module Gadwall
         breaks_off(first, last)
         return stall(first, last, free) if free > limit("motor_stall_a") || short_and_high?(first, last)
         return if rise.nil? && released?(first, last)
-        return add("no_clamp", 0.9, "Runs free at #{free.round(1)} A and never clamps: gear, spindle or pads missing.", at_s: [@time[last]], level_a: free.round(2)) if rise.nil?
+        if rise.nil?
+          return(
+            add(
+              "no_clamp",
+              0.9,
+              "Runs free at #{free.round(1)} A and never clamps: gear, spindle or pads missing.",
+              at_s: [@time[last]],
+              level_a: free.round(2)
+            )
+          )
+        end
 
         slow(@time[last] - @time[first], @time[last] - @time[rise], @amperes[rise..last].max)
       end
 
       def slow(stroke, clamping, top)
-        return unless stroke > limit("motor_slow_s") || clamping > limit("motor_slow_s") / 2 || top < limit("motor_clamp_a")
+        unless stroke > limit("motor_slow_s") || clamping > limit("motor_slow_s") / 2 || top < limit("motor_clamp_a")
+          return
+        end
 
-        add("slow_clamp", 0.85, "#{stroke.round(1)} s for the stroke, #{top.round(1)} A at the end: stiff, or too much resistance in its path.", stroke_s: stroke.round(2), clamp_a: top.round(2))
+        add(
+          "slow_clamp",
+          0.85,
+          "#{stroke.round(1)} s for the stroke, #{top.round(1)} A at the end: stiff, or too much resistance in its " \
+            "path.",
+          stroke_s: stroke.round(2),
+          clamp_a: top.round(2)
+        )
       end
 
       def stall(first, last, free)
         level = free > limit("motor_stall_a") ? free : RingMap.median(@amperes[first..last])
-        add("stall", 0.93, "#{level.round(1)} A from the start and no free run: motor or spindle stands.", at_s: [@time[first]], level_a: level.round(2))
+        add(
+          "stall",
+          0.93,
+          "#{level.round(1)} A from the start and no free run: motor or spindle stands.",
+          at_s: [@time[first]],
+          level_a: level.round(2)
+        )
       end
 
       # Switched off before the rush was over, and high all along.
@@ -142,8 +176,8 @@ module Gadwall
         @time[last] - @time[first] < INRUSH_S * 2 && RingMap.median(@amperes[first..last]) > limit("motor_stall_a")
       end
 
-      # A stroke the other way ends free, soon: nothing is wrong with it. (A clamp meter the wrong way round shows a stroke that
-      # never clamps until the module gives up.)
+      # A stroke the other way ends free, soon: nothing is wrong with it. (A clamp meter the wrong way round shows a
+      # stroke that never clamps until the module gives up.)
       def released?(first, last)
         @time[last] - @time[first] < RELEASED_WITHIN_S && RingMap.median(@channel.values[first..last]).negative?
       end
@@ -152,10 +186,21 @@ module Gadwall
 
       # No current for a moment, and then again, within the stroke.
       def breaks_off(first, last)
-        gaps = (first..last).select { |i| @amperes[i] < RUNNING_A }.slice_when { |a, b| b > a + 1 }.select { |gap| @time[gap.last] - @time[gap.first] >= BREAK_S }
+        gaps =
+          (first..last)
+            .select { |i| @amperes[i] < RUNNING_A }
+            .slice_when { |a, b| b > a + 1 }
+            .select { |gap| @time[gap.last] - @time[gap.first] >= BREAK_S }
         return if gaps.empty?
 
-        add("dropouts", [0.7 + (0.1 * gaps.size), 0.95].min, "The current breaks off #{gaps.size == 1 ? 'once' : "#{gaps.size} times"} within the stroke: plug, lead or brush.", at_s: gaps.map { |gap| @time[gap.first] }, count: gaps.size)
+        add(
+          "dropouts",
+          [0.7 + (0.1 * gaps.size), 0.95].min,
+          "The current breaks off #{gaps.size == 1 ? "once" : "#{gaps.size} times"} within the stroke: plug, lead or " \
+            "brush.",
+          at_s: gaps.map { |gap| @time[gap.first] },
+          count: gaps.size
+        )
       end
 
       def supply
@@ -164,7 +209,12 @@ module Gadwall
         least = smoothed(low).min
         return if least.nil? || least >= SUPPLY_V
 
-        add("weak_supply", 0.9, "The supply falls to #{least.round(1)} V while the motor pulls: feed, ground or battery.", least_v: least.round(2))
+        add(
+          "weak_supply",
+          0.9,
+          "The supply falls to #{least.round(1)} V while the motor pulls: feed, ground or battery.",
+          least_v: least.round(2)
+        )
       end
     end
   end

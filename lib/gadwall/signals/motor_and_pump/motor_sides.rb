@@ -2,15 +2,18 @@
 
 module Gadwall
   module Signals
-    # The park-brake motors of one axle against each other (common practice: the other side is the limit value nobody printed).
+    # The park-brake motors of one axle against each other (common practice: the other side is the limit value nobody
+    # printed).
     module MotorSides
       DIFFER = 0.3 # of the larger; common practice: within a third is alike; from memory
       PHASES = { "free_run" => "free run", "clamp" => "clamp" }.freeze
 
-      # left, right: Hashes as `capture` prints them, with String keys. Returns [[what, unit, left, right, alike?], ...].
+      # left, right: Hashes as `capture` prints them, with String keys. Returns [[what, unit, left, right, alike?],
+      # ...].
       def self.rows(left, right)
         phases = PHASES.map { |id, name| [name, "A", level(left, id), level(right, id)] }
-        [*phases, ["stroke", "s", stroke(left), stroke(right)]].select { |row| row[2] || row[3] }.map { |row| [*row, alike?(row[2], row[3])] }
+        [*phases, ["stroke", "s", stroke(left), stroke(right)]].select { |row| row[2] || row[3] }
+          .map { |row| [*row, alike?(row[2], row[3])] }
       end
 
       # In one sentence.
@@ -18,7 +21,8 @@ module Gadwall
         apart = rows(left, right).reject(&:last)
         return "Left and right are alike." if apart.empty?
 
-        "Left and right differ in #{apart.map(&:first).join(', ')}: the slower or weaker side's feed is measured under load first, then its motor."
+        "Left and right differ in #{apart.map(&:first).join(", ")}: the slower or weaker side's feed is measured " \
+          "under load first, then its motor."
       end
 
       def self.level(analysis, phase)

@@ -2,8 +2,9 @@
 
 module Gadwall
   module Signals
-    # The pump of an accumulator by its run and rest alone, from a curve or from a stop-watch ("runs 20, rests 5"): handbook: flow
-    # balance, from memory. What the pump delivers while it runs is what leaks away in run and rest together.
+    # The pump of an accumulator by its run and rest alone, from a curve or from a stop-watch ("runs 20, rests 5"):
+    # handbook: flow balance, from memory. What the pump delivers while it runs is what leaks away in run and rest
+    # together.
     class PumpCycle
       include Findings
 
@@ -12,7 +13,9 @@ module Gadwall
       # run_s, rest_s: seconds, of a pedal left alone. Raises InputError.
       def initialize(run_s:, rest_s:, catalogue: Knowledge.catalogue)
         { "run" => run_s, "rest" => rest_s }.each do |field, given|
-          raise InputError.new(field: field, given: given, expected: "seconds above 0, of a pedal left alone") unless given.is_a?(Numeric) && given.positive? && given.finite?
+          unless given.is_a?(Numeric) && given.positive? && given.finite?
+            raise InputError.new(field: field, given: given, expected: "seconds above 0, of a pedal left alone")
+          end
         end
         @run_s = run_s
         @rest_s = rest_s
@@ -22,13 +25,13 @@ module Gadwall
       end
 
       # Run over run and rest.
-      def duty
+      def duty_cycle
         run_s / (run_s + rest_s).to_f
       end
 
       # Fluid that leaks away, mL/s, with a pump of the usual size.
       def leak_ml_s
-        limit("pump_ml_s") * duty
+        limit("pump_ml_s") * duty_cycle
       end
 
       # Fluid between cut-out and cut-in, mL: lost in each rest, won back in each run.
@@ -38,13 +41,30 @@ module Gadwall
 
       # What gas so little fluid stands for, bar; at least none.
       def precharge_bar
-        [Gas.precharge_from_fluid(fluid_ml, high_bar: limit("cut_out_bar"), low_bar: limit("cut_in_bar"), shell_ml: limit("shell_ml")), 0.0].max
+        [
+          Gas.precharge_from_fluid(
+            fluid_ml,
+            high_bar: limit("cut_out_bar"),
+            low_bar: limit("cut_in_bar"),
+            shell_ml: limit("shell_ml")
+          ),
+          0.0
+        ].max
       end
 
       # As `capture` prints a pressure.
       def to_h
-        { signal: "pump_pressure", run_s: run_s, rest_s: rest_s, duty: duty.round(3), leak_ml_s: leak_ml_s.round(2), fluid_ml: fluid_ml.round(1), precharge_bar: (precharge_bar.round(1) if short?),
-          verdict: findings.empty? ? "clean" : "faulty", findings: findings }.compact
+        {
+          signal: "pump_pressure",
+          run_s: run_s,
+          rest_s: rest_s,
+          duty: duty_cycle.round(3),
+          leak_ml_s: leak_ml_s.round(2),
+          fluid_ml: fluid_ml.round(1),
+          precharge_bar: (precharge_bar.round(1) if short?),
+          verdict: findings.empty? ? "clean" : "faulty",
+          findings: findings
+        }.compact
       end
 
       private
@@ -57,9 +77,21 @@ module Gadwall
         return if rest_s >= limit("pump_burst_rest_s")
 
         if short?
-          add("short_cycling", 0.88, "Runs #{run_s.round(1)} s, rests #{rest_s.round(1)} s: very short quick cycles are lost gas.", run_s: run_s.round(2), rest_s: rest_s.round(2))
+          add(
+            "short_cycling",
+            0.88,
+            "Runs #{run_s.round(1)} s, rests #{rest_s.round(1)} s: very short quick cycles are lost gas.",
+            run_s: run_s.round(2),
+            rest_s: rest_s.round(2)
+          )
         else
-          add("leaks_down", 0.9, "Runs #{run_s.round(1)} s, rests #{rest_s.round(1)} s: it cannot hold pressure. A leak, inside or out.", run_s: run_s.round(2), rest_s: rest_s.round(2))
+          add(
+            "leaks_down",
+            0.9,
+            "Runs #{run_s.round(1)} s, rests #{rest_s.round(1)} s: it cannot hold pressure. A leak, inside or out.",
+            run_s: run_s.round(2),
+            rest_s: rest_s.round(2)
+          )
         end
       end
     end

@@ -2,28 +2,29 @@
 
 module Gadwall
   module Signals
-    # The pressure of an accumulator over time: when its pump cuts in and out, how long it runs and rests, how fast pressure
-    # leaks down, what gas there is.
+    # The pressure of an accumulator over time: when its pump cuts in and out, how long it runs and rests, how fast
+    # pressure leaks down, what gas there is.
     class PumpPressure
       include Findings
 
       SMOOTH_S = 0.2
-      TURN_BAR = 4.0        # a turn of the curve counts from here, or from TURN_SIGMAS of the noise
+      TURN_BAR = 4.0 # a turn of the curve counts from here, or from TURN_SIGMAS of the noise
       TURN_SIGMAS = 11.0
-      NEAR_BAR = 1.0        # of a turn: it is reached; or within NEAR_SIGMAS of the noise
+      NEAR_BAR = 1.0 # of a turn: it is reached; or within NEAR_SIGMAS of the noise
       NEAR_SIGMAS = 2.5
-      RISES_BAR_S = 0.3     # bar a second, from which the pump runs
-      LEAK_OVER_S = 3.0     # falls are measured over so long: a stroke of the pedal is quicker and does not count
-      LEAK_REST_S = 5.0     # a rest must last so long for its fall to be judged
-      EMPTY_SHARE = 0.25    # of the highest pressure, below which it starts empty
-      FULL_SHARE = 0.7      # of it, from which a run has filled it
+      RISES_BAR_S = 0.3 # bar a second, from which the pump runs
+      LEAK_OVER_S = 3.0 # falls are measured over so long: a stroke of the pedal is quicker and does not count
+      LEAK_REST_S = 5.0 # a rest must last so long for its fall to be judged
+      EMPTY_SHARE = 0.25 # of the highest pressure, below which it starts empty
+      FULL_SHARE = 0.7 # of it, from which a run has filled it
       LOST_PRECHARGE_BAR = 40.0 # from memory: accumulators are charged to some 80 bar
 
-      Run = Struct.new(:start_s, :end_s, :from_bar, :to_bar) do
-        def seconds
-          end_s - start_s
+      Run =
+        Struct.new(:start_s, :end_s, :from_bar, :to_bar) do
+          def seconds
+            end_s - start_s
+          end
         end
-      end
 
       # capture: Capture; channel: of bar, the first where none is named.
       def initialize(capture, channel: nil, catalogue: Knowledge.catalogue)
@@ -39,13 +40,26 @@ module Gadwall
       end
 
       def to_h
-        { signal: "pump_pressure", channel: @channel.name, samples: @capture.samples, duration_s: @capture.duration_s.round(3), cut_in_bar: median(@runs.reject { |run| at_start?(run) }.map(&:from_bar)), cut_out_bar: median(complete.map(&:to_bar)),
-          run_s: median(whole(@runs).map(&:seconds)), rest_s: median(whole(@rests).map(&:seconds)), leak_bar_s: leak&.round(4), precharge_bar: precharge&.round(1), runs: @runs.size, duty: duty&.round(3),
-          verdict: findings.empty? ? "clean" : "faulty", findings: findings }
+        {
+          signal: "pump_pressure",
+          channel: @channel.name,
+          samples: @capture.samples,
+          duration_s: @capture.duration_s.round(3),
+          cut_in_bar: median(@runs.reject { |run| at_start?(run) }.map(&:from_bar)),
+          cut_out_bar: median(complete.map(&:to_bar)),
+          run_s: median(whole(@runs).map(&:seconds)),
+          rest_s: median(whole(@rests).map(&:seconds)),
+          leak_bar_s: leak&.round(4),
+          precharge_bar: precharge&.round(1),
+          runs: @runs.size,
+          duty: duty_cycle&.round(3),
+          verdict: findings.empty? ? "clean" : "faulty",
+          findings: findings
+        }
       end
 
       def trace
-        Trace.of(@capture, first: @channel)
+        Waveform.of(@capture, first: @channel)
       end
 
       private
@@ -56,27 +70,39 @@ module Gadwall
 
       # Rising and falling stretches, by turning points.
       def segment
-        @runs, @rests = settled(turns).each_cons(2).map { |a, b| Run.new(@time[a], @time[b], @bars[a], @bars[b]) }.partition { |piece| rising?(piece) }
+        @runs, @rests =
+          settled(turns)
+            .each_cons(2)
+            .map { |a, b| Run.new(@time[a], @time[b], @bars[a], @bars[b]) }
+            .partition { |piece| rising?(piece) }
         mark("pump_runs", @runs.map(&:start_s))
         mark("pump_rests", @rests.map(&:start_s))
       end
 
-      # Where pressure stays near a turn, noise says which sample is the highest or lowest. A run ends at the first that comes near its
-      # highest, and begins at the last that is near its lowest.
+      # Where pressure stays near a turn, noise says which sample is the highest or lowest. A run ends at the first that
+      # comes near its highest, and begins at the last that is near its lowest.
       def settled(points)
         near = [NEAR_BAR, NEAR_SIGMAS * @noise].max
-        points.each_with_index.map do |point, k|
-          before = k.zero? ? point : points[k - 1]
-          after = points[k + 1] || point
-          if @bars[point] > @bars[before] then (before..point).find { |i| @bars[i] >= @bars[point] - near }
-          elsif @bars[after] > @bars[point] then (point..after).to_a.reverse.find { |i| @bars[i] <= @bars[point] + near }
-          else point
+        points
+          .each_with_index
+          .map do |point, k|
+            before = k.zero? ? point : points[k - 1]
+            after = points[k + 1] || point
+            if @bars[point] > @bars[before]
+              (before..point).find { |i| @bars[i] >= @bars[point] - near }
+            elsif @bars[after] > @bars[point]
+              (point..after).to_a.reverse.find { |i| @bars[i] <= @bars[point] + near }
+            else
+              point
+            end
           end
-        end.each_cons(2).reduce([points.first]) { |kept, (_, index)| kept << [index, kept.last].max }
+          .each_cons(2)
+          .reduce([points.first]) { |kept, (_, index)| kept << [index, kept.last].max }
       end
 
       def rising?(piece)
-        piece.to_bar > piece.from_bar && piece.seconds.positive? && (piece.to_bar - piece.from_bar) / piece.seconds > RISES_BAR_S
+        piece.to_bar > piece.from_bar && piece.seconds.positive? &&
+          (piece.to_bar - piece.from_bar) / piece.seconds > RISES_BAR_S
       end
 
       # Indices, the ends among them.
@@ -126,7 +152,10 @@ module Gadwall
         return @leak if defined?(@leak)
 
         falls = @rests.select { |rest| rest.seconds > LEAK_OVER_S }.flat_map { |rest| falls_within(rest) }
-        short = @rests.select { |rest| rest.seconds.positive? && rest.from_bar >= rest.to_bar }.map { |rest| (rest.from_bar - rest.to_bar) / rest.seconds }
+        short =
+          @rests
+            .select { |rest| rest.seconds.positive? && rest.from_bar >= rest.to_bar }
+            .map { |rest| (rest.from_bar - rest.to_bar) / rest.seconds }
         rate = RingMap.median(falls.empty? ? short : falls)
         @leak = rate && [rate, 0.0].max
       end
@@ -136,10 +165,12 @@ module Gadwall
         first = @time.bsearch_index { |time| time >= rest.start_s }
         last = (@time.bsearch_index { |time| time > rest.end_s } || @time.size) - 1
         step = [Smoothing.width(LEAK_OVER_S, rest.seconds, last - first + 1), 1].max
-        (first..(last - step)).step([step / 4, 1].max).map { |i| (@bars[i] - @bars[i + step]) / (@time[i + step] - @time[i]) }
+        (first..(last - step))
+          .step([step / 4, 1].max)
+          .map { |i| (@bars[i] - @bars[i + step]) / (@time[i + step] - @time[i]) }
       end
 
-      def duty
+      def duty_cycle
         run = @runs.sum(&:seconds)
         all = run + @rests.sum(&:seconds)
         all.positive? ? run / all : nil
@@ -165,9 +196,18 @@ module Gadwall
       def judge
         return does_not_build if @bars.max < limit("least_build_bar") || endless?
 
-        add("lost_precharge", 0.85, "Pressure climbs from #{precharge.round} bar on without a cushion: the gas is gone.", precharge_bar: precharge.round(1)) if precharge && precharge < LOST_PRECHARGE_BAR
+        if precharge && precharge < LOST_PRECHARGE_BAR
+          add(
+            "lost_precharge",
+            0.85,
+            "Pressure climbs from #{precharge.round} bar on without a cushion: the gas is gone.",
+            precharge_bar: precharge.round(1)
+          )
+        end
         cycling if @runs.size >= 2 && @rests.any?
-        leaks if findings.none? && leak && leak > limit("leak_bar_s") && @rests.any? { |rest| rest.seconds >= LEAK_REST_S }
+        if findings.none? && leak && leak > limit("leak_bar_s") && @rests.any? { |rest| rest.seconds >= LEAK_REST_S }
+          leaks
+        end
       end
 
       def endless?
@@ -175,7 +215,12 @@ module Gadwall
       end
 
       def does_not_build
-        add("does_not_build", 0.92, "Pressure stays at #{@bars.max.round} bar at the most: pump, suction or an open way back.", most_bar: @bars.max.round(1))
+        add(
+          "does_not_build",
+          0.92,
+          "Pressure stays at #{@bars.max.round} bar at the most: pump, suction or an open way back.",
+          most_bar: @bars.max.round(1)
+        )
       end
 
       def cycling
@@ -184,13 +229,19 @@ module Gadwall
         rest = RingMap.median(between.map(&:seconds))
         return if rest.nil?
 
-        PumpCycle.new(run_s: run, rest_s: rest).findings.each do |row|
-          findings << (row[:kind] == "leaks_down" ? { **row, leak_bar_s: leak&.round(3) } : row)
-        end
+        PumpCycle
+          .new(run_s: run, rest_s: rest)
+          .findings
+          .each { |row| findings << (row[:kind] == "leaks_down" ? { **row, leak_bar_s: leak&.round(3) } : row) }
       end
 
       def leaks
-        add("leaks_down", 0.85, "Pressure falls #{leak.round(1)} bar a second with the pedal left alone: a leak, inside or out.", leak_bar_s: leak.round(3))
+        add(
+          "leaks_down",
+          0.85,
+          "Pressure falls #{leak.round(1)} bar a second with the pedal left alone: a leak, inside or out.",
+          leak_bar_s: leak.round(3)
+        )
       end
     end
   end

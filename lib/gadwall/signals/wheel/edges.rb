@@ -2,20 +2,21 @@
 
 module Gadwall
   module Signals
-    # Finds the teeth in a sampled wheel-speed signal: turning points with hysteresis (a reversal counts once it exceeds a share of
-    # the swings of late, and the noise), and between them the moments at which the signal passes its middle.
+    # Finds the teeth in a sampled wheel-speed signal: turning points with hysteresis (a reversal counts once it exceeds
+    # a share of the swings of late, and the noise), and between them the moments at which the signal passes its middle.
     #
-    # Amplitude may follow speed and the zero may wander: both are tracked from tooth to tooth. Passive and active sensors alike.
+    # Amplitude may follow speed and the zero may wander: both are tracked from tooth to tooth. Passive and active
+    # sensors alike.
     class Edges
-      REVERSAL_SHARE = 0.28  # of the swings of late; a damaged tooth keeps more
-      PAST_MIDDLE = 0.6      # of the way from one turning point to the next
-      OF_LATE = 9            # swings, the third smallest of which is the usual one: a few spikes teach nothing
-      NOISE_SIGMAS = 10.0    # from lowest to highest: the widest that some hundred thousand samples of noise reach
+      REVERSAL_SHARE = 0.28 # of the swings of late; a damaged tooth keeps more
+      PAST_MIDDLE = 0.6 # of the way from one turning point to the next
+      OF_LATE = 9 # swings, the third smallest of which is the usual one: a few spikes teach nothing
+      NOISE_SIGMAS = 10.0 # from lowest to highest: the widest that some hundred thousand samples of noise reach
 
-      MOST_NOISE = 0.2       # of the range, where the signal itself is rough
-      ROUGHER = 1.5          # times rougher over two samples than over one: that is the signal
-      GOES_ON = 0.25         # correlation with one of the next three samples
-      LOOKED_AT = 6000       # samples, spread over the capture, that tell noise from signal
+      MOST_NOISE = 0.2 # of the range, where the signal itself is rough
+      ROUGHER = 1.5 # times rougher over two samples than over one: that is the signal
+      GOES_ON = 0.25 # correlation with one of the next three samples
+      LOOKED_AT = 6000 # samples, spread over the capture, that tell noise from signal
 
       # One passage through the middle. time_s; swing: peak to peak of the tooth it belongs to; steep: volts a second.
       Passage = Struct.new(:time_s, :swing, :steep)
@@ -28,7 +29,8 @@ module Gadwall
         Smoothing.noise(values, lag: lag, most: LOOKED_AT)
       end
 
-      # time_s, values: Arrays of Float; least_share: of the whole range, that a reversal has at least (two levels are far apart).
+      # time_s, values: Arrays of Float; least_share: of the whole range, that a reversal has at least (two levels are
+      # far apart).
       def initialize(time_s, values, least_share: 0.01)
         @t = time_s
         @v = values
@@ -36,12 +38,17 @@ module Gadwall
         @span = Span.new(values, @noise)
         @range = @span.width
         reach = @noise * NOISE_SIGMAS
-        @in_noise = noise_alone? || (reach < @range && self.class.noise(values, lag: 2) < ROUGHER * @noise) ? reach : [reach, @range * MOST_NOISE].min
+        @in_noise =
+          if noise_alone? || (reach < @range && self.class.noise(values, lag: 2) < ROUGHER * @noise)
+            reach
+          else
+            [reach, @range * MOST_NOISE].min
+          end
         @floor = [@in_noise, @range * least_share].max
       end
 
-      # With few samples a tooth the signal itself looks like noise to its second differences; but what is nothing but noise has
-      # nothing to do with the samples that follow. A few far ones do not count.
+      # With few samples a tooth the signal itself looks like noise to its second differences; but what is nothing but
+      # noise has nothing to do with the samples that follow. A few far ones do not count.
       def noise_alone?
         return @noise_alone unless @noise_alone.nil?
 
@@ -49,19 +56,22 @@ module Gadwall
         own, *later = (0..3).map { |lag| at.map { |i| @v[i + lag].clamp(@span.low, @span.high) } }
         mean = own.sum / [own.size, 1].max
         power = own.sum { |value| (value - mean)**2 }
-        @noise_alone = power.zero? || later.none? { |values| own.zip(values).sum { |a, b| (a - mean) * (b - mean) }.abs > GOES_ON * power }
+        @noise_alone =
+          power.zero? ||
+            later.none? { |values| own.zip(values).sum { |a, b| (a - mean) * (b - mean) }.abs > GOES_ON * power }
       end
 
       # [rising passages, falling passages], each an Array of Passage in time order.
       def passages
-        @passages ||= begin
-          pieces = turning_points.each_cons(2).map { |(i, from), (j, to)| [to > from, passage(i, j, from, to)] }
-          pieces.select(&:last).partition(&:first).map { |part| part.map(&:last) }
-        end
+        @passages ||=
+          begin
+            pieces = turning_points.each_cons(2).map { |(i, from), (j, to)| [to > from, passage(i, j, from, to)] }
+            pieces.select(&:last).partition(&:first).map { |part| part.map(&:last) }
+          end
       end
 
-      # The same as the middles of pulses, for a sensor of two levels: [of the high ones, of the low ones]. A tooth that is narrower
-      # than others does not move its middle.
+      # The same as the middles of pulses, for a sensor of two levels: [of the high ones, of the low ones]. A tooth that
+      # is narrower than others does not move its middle.
       def middles
         self.class.middles(*passages)
       end
@@ -95,20 +105,31 @@ module Gadwall
         size = @v.size
         while i < size
           v = @v[i]
-          high, high_at = v, i if v > high
-          low, low_at = v, i if v < low
+          if v > high
+            high = v
+            high_at = i
+          end
+          if v < low
+            low = v
+            low_at = i
+          end
           if up != false && high - v > limit
             points << [high_at, high] unless up.nil? && points.any?
             limit = [usual(late, points) * REVERSAL_SHARE, @floor].max
             up = false
-            low, low_at = v, i
+            low = v
+            low_at = i
           elsif up != true && v - low > limit
             points << [low_at, low]
             limit = [usual(late, points) * REVERSAL_SHARE, @floor].max
             up = true
-            high, high_at = v, i
+            high = v
+            high_at = i
           end
-          high, high_at = v, i if up == false && v > high
+          if up == false && v > high
+            high = v
+            high_at = i
+          end
           i += 1
         end
         points
@@ -123,8 +144,9 @@ module Gadwall
         [late.sort[late.size / 3], @range].min
       end
 
-      # The moment a little past the middle between two turning points, between two samples: where the signal rests at its middle
-      # before a tooth, it is the tooth's own slope that counts, not the end of the one before. The last sample before it counts.
+      # The moment a little past the middle between two turning points, between two samples: where the signal rests at
+      # its middle before a tooth, it is the tooth's own slope that counts, not the end of the one before. The last
+      # sample before it counts.
       def passage(i, j, from, to)
         level = from + (PAST_MIDDLE * (to - from))
         k = j

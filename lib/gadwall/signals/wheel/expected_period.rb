@@ -2,18 +2,20 @@
 
 module Gadwall
   module Signals
-    # How long a period and the two beside it should be, judging by those a little further away on either side: an even parabola
-    # through their pairs (least squares; handbook: regression, from memory). Pairs, so that steady acceleration cancels out; a
-    # parabola, so that a hand that slows the wheel once a turn, always at the same place, does not look like a gap there.
+    # How long a period and the two beside it should be, judging by those a little further away on either side: an even
+    # parabola through their pairs (least squares; handbook: regression, from memory). Pairs, so that steady
+    # acceleration cancels out; a parabola, so that a hand that slows the wheel once a turn, always at the same place,
+    # does not look like a gap there.
     module ExpectedPeriod
       BESIDE = [2, 3, 4, 5].freeze # periods away
       SQUARES = BESIDE.map { |k| k**2 }.freeze
-      NEAR = 2             # pairs, without which nothing can be said
-      ODD_FROM = 1.4       # times the shortest of the near ones: a gap among them
+      NEAR = 2 # pairs, without which nothing can be said
+      ODD_FROM = 1.4 # times the shortest of the near ones: a gap among them
       ODD_PAIR_FROM = 1.17 # times the shortest pair: a gap in one; a hand bends them less
-      HUMP_FROM = 1.1      # times the furthest pair
+      HUMP_FROM = 1.1 # times the furthest pair
 
-      # periods: Array of Float, seconds. Returns [seconds in the middle, seconds beside it], or nil where those around tell nothing.
+      # periods: Array of Float, seconds. Returns [seconds in the middle, seconds beside it], or nil where those around
+      # tell nothing.
       def self.at(periods, i)
         pairs = BESIDE.map { |k| [periods[i - k], periods[i + k]] if i >= k && i + k < periods.size }
         near = pairs.first(NEAR).flatten
@@ -35,7 +37,9 @@ module Gadwall
       def self.parabola(values, squares)
         mean = values.sum / values.size
         square = squares.sum / squares.size.to_f
-        bend = values.each_index.sum { |n| (squares[n] - square) * (values[n] - mean) } / squares.sum { |each| (each - square)**2 }
+        bend =
+          values.each_index.sum { |n| (squares[n] - square) * (values[n] - mean) } /
+            squares.sum { |each| (each - square)**2 }
         [mean - (bend * square), mean - (bend * (square - 1))]
       end
       private_class_method :hump?, :parabola

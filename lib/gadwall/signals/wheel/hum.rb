@@ -2,13 +2,14 @@
 
 module Gadwall
   module Signals
-    # Takes the mains' hum out of a signal: the best-fitting sine of 50 and of 60 Hz (least squares), where one stands out.
+    # Takes the mains' hum out of a signal: the best-fitting sine of 50 and of 60 Hz (least squares), where one stands
+    # out.
     module Hum
       FREQUENCIES = [50.0, 60.0].freeze
       LEAST_S = 0.2
       LEAST_SHARE = 0.003 # of the power, below which it harms nothing
-      LEFT_SHARE = 0.03  # of the power, that may be left where it is all mains
-      BESIDE = 3.0       # Hz: what stands here too is no line of the mains
+      LEFT_SHARE = 0.03 # of the power, that may be left where it is all mains
+      BESIDE = 3.0 # Hz: what stands here too is no line of the mains
 
       MOST_SAMPLES = 50_000 # of the capture, from which the line is computed
 
@@ -46,11 +47,14 @@ module Gadwall
         own = ((cosine**2) + (sine**2)) / 2
         return values unless own > LEAST_SHARE * power
 
-        beside = [-BESIDE, BESIDE].map { |offset| line(times, centred, frequency + offset).sum { |part| part**2 } / 2 }.max
+        beside =
+          [-BESIDE, BESIDE].map { |offset| line(times, centred, frequency + offset).sum { |part| part**2 } / 2 }.max
         return values unless own > 6 * beside
 
         turn = 2 * Math::PI * frequency
-        values.each_with_index.map { |value, i| value - (cosine * Math.cos(turn * time_s[i])) - (sine * Math.sin(turn * time_s[i])) }
+        values.each_with_index.map do |value, i|
+          value - (cosine * Math.cos(turn * time_s[i])) - (sine * Math.sin(turn * time_s[i]))
+        end
       end
 
       def self.about_mean(values)

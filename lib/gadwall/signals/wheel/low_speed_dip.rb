@@ -2,21 +2,23 @@
 
 module Gadwall
   module Signals
-    # What a gap in a ring does to the wheel speed that a controller computes, and the speeds at which it takes that for slip.
-    # The model: each control window, the controller averages the tooth periods that ended in it, one at least (it holds the last
-    # while none ends). A gap of g periods among n reads n / (n - 1 + g) of the speed, for as long as those n periods last. It is
-    # taken for slip where it is deep enough and lasts long enough, and the vehicle is over the least speed that counts.
-    # The figures stand in data/diagnosis/signal.yml and can be given anew.
+    # What a gap in a ring does to the wheel speed that a controller computes, and the speeds at which it takes that for
+    # slip. The model: each control window, the controller averages the tooth periods that ended in it, one at least (it
+    # holds the last while none ends). A gap of g periods among n reads n / (n - 1 + g) of the speed, for as long as
+    # those n periods last. It is taken for slip where it is deep enough and lasts long enough, and the vehicle is over
+    # the least speed that counts. The figures stand in data/diagnosis/signal.yml and can be given anew.
     class LowSpeedDip
       FIGURES = %w[window_s slip_from slip_lasts_s moving_km_h].freeze
       STEP_KM_H = 0.1
       MOST_KM_H = 120.0
 
-      # gap: periods (2 for one missing tooth); teeth: of a turn; circumference_m: of the wheel; figures: to put in the place of
-      # window_s, slip_from, slip_lasts_s, moving_km_h. Raises InputError.
+      # gap: periods (2 for one missing tooth); teeth: of a turn; circumference_m: of the wheel; figures: to put in the
+      # place of window_s, slip_from, slip_lasts_s, moving_km_h. Raises InputError.
       def initialize(gap:, teeth:, circumference_m:, figures: {}, catalogue: Knowledge.catalogue)
         { "gap" => gap, "teeth" => teeth, "circumference_m" => circumference_m, **figures }.each do |field, given|
-          raise InputError.new(field: field.to_s, given: given, expected: "a number above 0") unless given.is_a?(Numeric) && given.positive?
+          unless given.is_a?(Numeric) && given.positive?
+            raise InputError.new(field: field.to_s, given: given, expected: "a number above 0")
+          end
         end
         @gap = gap
         @teeth = teeth
@@ -41,7 +43,8 @@ module Gadwall
       end
 
       def slip?(km_h)
-        km_h >= @figures.fetch("moving_km_h") && dip(km_h) >= @figures.fetch("slip_from") && lasts_s(km_h) >= @figures.fetch("slip_lasts_s")
+        km_h >= @figures.fetch("moving_km_h") && dip(km_h) >= @figures.fetch("slip_from") &&
+          lasts_s(km_h) >= @figures.fetch("slip_lasts_s")
       end
 
       # [from, to] in km/h, or nil where it is never taken for slip.

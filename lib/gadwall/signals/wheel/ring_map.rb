@@ -4,16 +4,18 @@ module Gadwall
   module Signals
     # A train of teeth laid round the ring: for each place, what came after it and how strong it was, turn after turn.
     class RingMap
-      # index: from 0; ratios, spreads, swings: one a visit; a swing is per turn a second for a sensor whose amplitude follows speed.
-      Place = Struct.new(:index, :ratios, :spreads, :swings, keyword_init: true) do
-        def visits
-          ratios.size
-        end
+      # index: from 0; ratios, spreads, swings: one a visit; a swing is per turn a second for a sensor whose amplitude
+      # follows speed.
+      Place =
+        Struct.new(:index, :ratios, :spreads, :swings, keyword_init: true) do
+          def visits
+            ratios.size
+          end
 
-        def swing
-          RingMap.median(swings)
+          def swing
+            RingMap.median(swings)
+          end
         end
-      end
 
       attr_reader :count, :places
 
@@ -39,9 +41,16 @@ module Gadwall
         median(values[[i - reach, 0].max..(i + reach)])
       end
 
-      # By place, for a drawing or a table: number, period after it and amplitude, both against the usual; nil where no tooth is.
+      # By place, for a drawing or a table: number, period after it and amplitude, both against the usual; nil where no
+      # tooth is.
       def teeth
-        places.map { |place| { tooth: place.index + 1, period: self.class.median(place.ratios)&.round(3), amplitude: place.swing && swing.positive? ? (place.swing / swing).round(3) : nil } }
+        places.map do |place|
+          {
+            tooth: place.index + 1,
+            period: self.class.median(place.ratios)&.round(3),
+            amplitude: place.swing && swing.positive? ? (place.swing / swing).round(3) : nil
+          }
+        end
       end
 
       # Median amplitude of the whole ring.
@@ -49,15 +58,19 @@ module Gadwall
         @swing ||= self.class.median(places.filter_map(&:swing)) || 0.0
       end
 
-      # Places where a gap is in at least this share of their visits, each the widest of its neighbours: [[Place, ratio, share], ...].
+      # Places where a gap is in at least this share of their visits, each the widest of its neighbours: [[Place, ratio,
+      # share], ...].
       def gaps(from, share)
-        found = places.filter_map do |place|
-          long = place.spreads.select { |spread| spread >= from }
-          visits = [place.visits, @turns].max
-          next if place.visits < 2 || long.size < share * visits || !alike?(long) || (long.size < 3 && long.max > LONG)
+        found =
+          places.filter_map do |place|
+            long = place.spreads.select { |spread| spread >= from }
+            visits = [place.visits, @turns].max
+            if place.visits < 2 || long.size < share * visits || !alike?(long) || (long.size < 3 && long.max > LONG)
+              next
+            end
 
-          [place, self.class.median(long), long.size / visits.to_f]
-        end
+            [place, self.class.median(long), long.size / visits.to_f]
+          end
         found.reject { |place, _, _| found.any? { |other, _, _| beside?(place, other) && wider?(other, place) } }
       end
 

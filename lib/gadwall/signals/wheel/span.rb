@@ -2,15 +2,15 @@
 
 module Gadwall
   module Signals
-    # From where to where a wheel-speed signal goes, rare spikes apart: from the fifth to the ninety-fifth of a hundred samples.
-    # Where a sensor sends narrow pulses (one that tells the direction does), both lie on its rest; then the pulses count, as long as
-    # they come as evenly as teeth do.
+    # From where to where a wheel-speed signal goes, rare spikes apart: from the fifth to the ninety-fifth of a hundred
+    # samples. Where a sensor sends narrow pulses (one that tells the direction does), both lie on its rest; then the
+    # pulses count, as long as they come as evenly as teeth do.
     class Span
       LEAST_PULSES = 12
-      EVEN_WITHIN = 1.3   # times longer or shorter than the way to the pulse before
-      EVEN_SHARE = 0.7    # of the ways
+      EVEN_WITHIN = 1.3 # times longer or shorter than the way to the pulse before
+      EVEN_SHARE = 0.7 # of the ways
       PULSE_SIGMAS = 12.0 # that a pulse stands out from the rest
-      SAMPLED = 4000      # values, spread over the capture
+      SAMPLED = 4000 # values, spread over the capture
 
       # Volts (or what the channel is in): the lower level, the upper one.
       attr_reader :low, :high
@@ -56,8 +56,10 @@ module Gadwall
           height = side * (value - rest)
           next if height < least
 
-          if last == i - 1 then found.last[1] = height if height > found.last[1]
-          else found << [i, height]
+          if last == i - 1
+            found.last[1] = height if height > found.last[1]
+          else
+            found << [i, height]
           end
           last = i
         end

@@ -2,32 +2,34 @@
 
 module Gadwall
   module Signals
-    # How many teeth it takes until the ring's own pattern (gaps, amplitudes, small unevenness) comes back. The places are laid
-    # out in rows of a candidate length; what the means of the columns explain of all the variance, less what chance would, is
-    # how well that length fits (analysis of variance; handbook: statistics, from memory). Three rows at least: two odd events
-    # can stand one above the other by chance.
+    # How many teeth it takes until the ring's own pattern (gaps, amplitudes, small unevenness) comes back. The places
+    # are laid out in rows of a candidate length; what the means of the columns explain of all the variance, less what
+    # chance would, is how well that length fits (analysis of variance; handbook: statistics, from memory). Three rows
+    # at least: two odd events can stand one above the other by chance.
     module ToothCount
-      LENGTHS = (12..200).freeze
+      LENGTHS = (12..200)
       LEAST_ROWS = 3
-      CLEAR = 0.7    # share explained from which a pattern is one
+      CLEAR = 0.7 # share explained from which a pattern is one
       LEAST_VARIANCE = 2e-4 # of a place: under 1.5 percent unevenness it may be the hand's or the road's
-      COIL_BETWEEN = 1.0    # of the time from sample to sample, that a period is uncertain by: a coil's slope
-      LEVELS_BETWEEN = 1.5  # tells more than an edge between two levels
-      BETTER = 1.8   # times what the expected count explains
+      COIL_BETWEEN = 1.0 # of the time from sample to sample, that a period is uncertain by: a coil's slope
+      LEVELS_BETWEEN = 1.5 # tells more than an edge between two levels
+      BETTER = 1.8 # times what the expected count explains
 
-      GAP_FROM = 1.2       # periods, as WheelSpeed takes them
-      ALIKE_WITHIN = 0.25  # of one another
-      LEAST_EQUAL = 3      # ways from gap to gap
-      EQUAL_SHARE = 0.7    # of all
-      NEARLY = 0.1         # of a period above the least gap that lacks a tooth
+      GAP_FROM = 1.2 # periods, as WheelSpeed takes them
+      ALIKE_WITHIN = 0.25 # of one another
+      LEAST_EQUAL = 3 # ways from gap to gap
+      EQUAL_SHARE = 0.7 # of all
+      NEARLY = 0.1 # of a period above the least gap that lacks a tooth
       TWO_ALIKE_WITHIN = 0.08 # of one another: where the capture has but three gaps
 
-      # teeth: of a TrainOfTeeth; expected: Integer; swings: does a tooth's swing tell of it (with two levels it is noise)? points:
-      # samples a tooth, which at a steady speed make a pattern of their own. Returns another count, or nil where the expected one
-      # fits or none is clear.
+      # teeth: of a TrainOfTeeth; expected: Integer; swings: does a tooth's swing tell of it (with two levels it is
+      # noise)? points: samples a tooth, which at a steady speed make a pattern of their own. Returns another count, or
+      # nil where the expected one fits or none is clear.
       def self.of(teeth, expected, swings: true, points: Float::INFINITY)
         pattern = pattern(teeth, swings)
-        clear = pattern.sum { |value| value**2 } > pattern.size * [LEAST_VARIANCE, ((swings ? COIL_BETWEEN : LEVELS_BETWEEN) / points)**2].max
+        clear =
+          pattern.sum { |value| value**2 } >
+            pattern.size * [LEAST_VARIANCE, ((swings ? COIL_BETWEEN : LEVELS_BETWEEN) / points)**2].max
         other = by_gaps(teeth, expected) || (clear ? by_pattern(pattern, expected) : nil)
         other unless other.nil? || (other % expected).zero? || (expected % other).zero?
       end
@@ -36,16 +38,31 @@ module Gadwall
       def self.by_gaps(teeth, expected)
         gaps = teeth.select { |tooth| tooth.ratio && tooth.ratio >= GAP_FROM }
         usual = RingMap.median(gaps.map(&:ratio)) or return
-        ways = gaps.select { |tooth| (tooth.ratio - usual).abs <= ALIKE_WITHIN * usual }.map(&:position).each_cons(2).map { |a, b| b - a }
+        ways =
+          gaps
+            .select { |tooth| (tooth.ratio - usual).abs <= ALIKE_WITHIN * usual }
+            .map(&:position)
+            .each_cons(2)
+            .map { |a, b| b - a }
         way, count = ways.tally.max_by(&:last)
         return unless count.to_i >= EQUAL_SHARE * ways.size && LENGTHS.cover?(way)
-        return if way == expected + 1 && usual < TrainOfTeeth::MISSING_FROM + NEARLY # a ring sprung so wide that it looks like a tooth lost
+        # a ring sprung so wide that it looks like a tooth lost
+        return if way == expected + 1 && usual < TrainOfTeeth::MISSING_FROM + NEARLY
 
-        way if count >= LEAST_EQUAL || (count == 2 && gaps.size == 3 && gaps.all? { |tooth| (tooth.ratio - usual).abs <= TWO_ALIKE_WITHIN * usual })
+        if count >= LEAST_EQUAL ||
+             (
+               count == 2 && gaps.size == 3 &&
+                 gaps.all? { |tooth| (tooth.ratio - usual).abs <= TWO_ALIKE_WITHIN * usual }
+             )
+          way
+        end
       end
 
       def self.by_pattern(pattern, expected)
-        fits = LENGTHS.select { |length| length * LEAST_ROWS <= pattern.size }.to_h { |length| [length, fit(pattern, length)] }
+        fits =
+          LENGTHS
+            .select { |length| length * LEAST_ROWS <= pattern.size }
+            .to_h { |length| [length, fit(pattern, length)] }
         best, share = fits.max_by { |length, value| [value.round(2), -length] }
         return if best.nil? || share < CLEAR || best == expected
 
@@ -70,8 +87,8 @@ module Gadwall
         sharp(rows)
       end
 
-      # Against the places on either side: a tooth of its own keeps its oddness, what swells and sinks over many teeth (the hand, the
-      # road) loses it.
+      # Against the places on either side: a tooth of its own keeps its oddness, what swells and sinks over many teeth
+      # (the hand, the road) loses it.
       def self.sharp(rows)
         rows.each_index.map { |i| rows[i] - ((rows[[i - 1, 0].max] + rows[[i + 1, rows.size - 1].min]) / 2) }
       end
@@ -82,10 +99,11 @@ module Gadwall
         whole = pattern.sum { |value| (value - mean)**2 }
         return 0.0 if whole.zero? || pattern.size < length * 2
 
-        explained = (0...length).sum do |column|
-          values = column.step(pattern.size - 1, length).map { |i| pattern[i] }
-          values.size * (((values.sum / values.size) - mean)**2)
-        end
+        explained =
+          (0...length).sum do |column|
+            values = column.step(pattern.size - 1, length).map { |i| pattern[i] }
+            values.size * (((values.sum / values.size) - mean)**2)
+          end
         chance = length / pattern.size.to_f
         ((explained / whole) - chance) / (1 - chance)
       end

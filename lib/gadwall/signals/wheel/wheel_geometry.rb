@@ -52,7 +52,8 @@ module Gadwall
         periods / (periods + 1.0)
       end
 
-      # The false fall in speed that a module sees where one tooth is missing, in m/s2: half the speed lost in two pitches.
+      # The false fall in speed that a module sees where one tooth is missing, in m/s2: half the speed lost in two
+      # pitches.
       def self.false_deceleration(speed_km_h:, circumference_m:, teeth:)
         pitch_s = 1 / frequency_hz(speed_km_h: speed_km_h, circumference_m: circumference_m, teeth: teeth)
         speed_km_h / 3.6 / 2 / (2 * pitch_s)

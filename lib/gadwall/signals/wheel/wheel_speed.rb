@@ -2,28 +2,37 @@
 
 module Gadwall
   module Signals
-    # What a wheel-speed signal tells of ring, sensor and wiring. Works in the order of the ring: what comes back at the same
-    # tooth turn after turn belongs to the ring; what does not, to wiring, gap or interference.
+    # What a wheel-speed signal tells of ring, sensor and wiring. Works in the order of the ring: what comes back at the
+    # same tooth turn after turn belongs to the ring; what does not, to wiring, gap or interference.
     class WheelSpeed
       include Findings
       include RingFindings
       include WiringFindings
 
       # kind and fields as in docs formats section 3; confidence 0..1; text for the technician.
-      Finding = Struct.new(:kind, :confidence, :text, :details, keyword_init: true) do
-        def to_h
-          { kind: kind, **details, confidence: confidence.round(2), text: text }
+      Finding =
+        Struct.new(:kind, :confidence, :text, :details, keyword_init: true) do
+          def to_h
+            { kind: kind, **details, confidence: confidence.round(2), text: text }
+          end
         end
-      end
       LEAST_POINTS = 4.0 # samples a tooth, below which nothing can be said
-      USUAL_COUNT = 48   # common practice: where nobody says how many teeth
+      USUAL_COUNT = 48 # common practice: where nobody says how many teeth
       CONFIDENT = 0.99
 
       attr_reader :map, :train, :revolutions
 
-      # capture: Capture (of one variable where edges only); teeth: in a turn; sensor: "passive", "active" or nil to find out;
+      # capture: Capture (of one variable where edges only); teeth: in a turn; sensor: "passive", "active" or nil to
+      # find out;
       # circumference_m: for km/h, or nil. Raises InputError, UnknownNameError.
-      def initialize(capture, channel: nil, teeth: nil, sensor: nil, circumference_m: nil, catalogue: Knowledge.catalogue)
+      def initialize(
+        capture,
+        channel: nil,
+        teeth: nil,
+        sensor: nil,
+        circumference_m: nil,
+        catalogue: Knowledge.catalogue
+      )
         @capture = capture
         @channel = capture.channel(channel)
         @limits = catalogue.signal
@@ -46,27 +55,42 @@ module Gadwall
       end
 
       def to_h
-        { signal: "wheel_speed", channel: @channel.name, samples: @capture.samples, duration_s: @capture.duration_s.round(6), revolutions: revolutions&.round(2), teeth: @count,
-          sensor: sensor, verdict: verdict, findings: findings.map(&:to_h), note: note }.compact
+        {
+          signal: "wheel_speed",
+          channel: @channel.name,
+          samples: @capture.samples,
+          duration_s: @capture.duration_s.round(6),
+          revolutions: revolutions&.round(2),
+          teeth: @count,
+          sensor: sensor,
+          verdict: verdict,
+          findings: findings.map(&:to_h),
+          note: note
+        }.compact
       end
 
       # In a sentence, what stands in the way of a verdict or of trusting it; or nil.
       def note
         return @unreadable if @unreadable || map.nil?
 
-        "Steady at #{@finder.mains_hz.round} Hz, as the mains are: turn the wheel faster and see whether it follows." if @finder.mains_hz
+        if @finder.mains_hz
+          "Steady at #{@finder.mains_hz.round} Hz, as the mains are: turn the wheel faster and see whether it follows."
+        end
       end
 
       # Tooth by tooth, and the mean number of teeth a second, missing ones counted.
       def drawn
         return {} unless map
 
-        { ring: map.teeth, tooth_hz: (train.teeth.last.position / (train.teeth.last.time_s - train.teeth.first.time_s)).round(3) }
+        {
+          ring: map.teeth,
+          tooth_hz: (train.teeth.last.position / (train.teeth.last.time_s - train.teeth.first.time_s)).round(3)
+        }
       end
 
       # The signal, and the speed of the wheel beneath it.
       def trace
-        Trace.of(@capture, first: @channel, more: train ? [speed] : [])
+        Waveform.of(@capture, first: @channel, more: train ? [speed] : [])
       end
 
       private
@@ -75,8 +99,15 @@ module Gadwall
       def speed
         per_turn = @circumference_m ? @circumference_m * 3.6 : 1.0
         teeth = train.teeth.select(&:ratio)
-        Trace::Panel.new(title: "Speed of the wheel", unit: @circumference_m ? "km/h" : "turns/s", time_s: teeth.map(&:time_s),
-                         series: { "each tooth" => teeth.map { |tooth| tooth.turns * per_turn / tooth.ratio }, "smoothed" => teeth.map { |tooth| tooth.turns * per_turn } })
+        Waveform::Panel.new(
+          title: "Speed of the wheel",
+          unit: @circumference_m ? "km/h" : "turns/s",
+          time_s: teeth.map(&:time_s),
+          series: {
+            "each tooth" => teeth.map { |tooth| tooth.turns * per_turn / tooth.ratio },
+            "smoothed" => teeth.map { |tooth| tooth.turns * per_turn }
+          }
+        )
       end
 
       def follows_speed?
@@ -87,7 +118,14 @@ module Gadwall
         passages = @finder.passages
         return silent if passages.empty?
         return hum if @finder.mains_hz && coarse?(passages)
-        return unreadable("Fewer than #{LEAST_POINTS.to_i} samples a tooth: take #{WheelGeometry.sample_rate(1 / usual_period(passages)).round(-2)} a second or more.") if coarse?(passages)
+        if coarse?(passages)
+          return(
+            unreadable(
+              "Fewer than #{LEAST_POINTS.to_i} samples a tooth: take " \
+                "#{WheelGeometry.sample_rate(1 / usual_period(passages)).round(-2)} a second or more."
+            )
+          )
+        end
 
         @count = @teeth || USUAL_COUNT
         @train = @finder.train(@count)
@@ -97,10 +135,15 @@ module Gadwall
         return hum if nothing_but_mains?
 
         weak
-        return unreadable("#{revolutions.round(1)} turns: from two on, ring and wiring can be told apart. Turn it longer.") if revolutions < limit("least_turns")
+        if revolutions < limit("least_turns")
+          return(
+            unreadable("#{revolutions.round(1)} turns: from two on, ring and wiring can be told apart. Turn it longer.")
+          )
+        end
 
         ring = gaps
-        dropouts(ring + amplitudes(ring).map { |tooth| tooth - 2 }) # behind the tooth before one so low that it is missed at times
+        # behind the tooth before one so low that it is missed at times
+        dropouts(ring + amplitudes(ring).map { |tooth| tooth - 2 })
         passing
       end
 
@@ -117,12 +160,15 @@ module Gadwall
         RingMap.median(passages.each_cons(2).map { |a, b| b.time_s - a.time_s })
       end
 
-      def silent(text = "No teeth in this signal. Wheel turning? Then ring missing, gap too wide, sensor dead or its lead open.")
+      def silent(
+        text = "No teeth in this signal. Wheel turning? Then ring missing, gap too wide, sensor dead or its lead open."
+      )
         @revolutions = 0.0
         add("no_signal", 0.97, text)
       end
 
-      # A wheel may by chance turn at the mains' frequency; weaker than any sound sensor, or without two levels, it is none.
+      # A wheel may by chance turn at the mains' frequency; weaker than any sound sensor, or without two levels, it is
+      # none.
       def nothing_but_mains?
         @finder.mains_hz && (follows_speed? ? volts_at_one_turn < limit("weak_below") : !@finder.two_levels?)
       end
@@ -130,7 +176,10 @@ module Gadwall
       def hum
         @map = @train = nil
         @findings.clear
-        silent("Nothing here but the mains' #{@finder.mains_hz.round} Hz: no teeth. Sensor dead, its lead open, or the probe on nothing.")
+        silent(
+          "Nothing here but the mains' #{@finder.mains_hz.round} Hz: no teeth. Sensor dead, its lead open, or the " \
+            "probe on nothing."
+        )
       end
 
       def unreadable(why)
@@ -139,7 +188,12 @@ module Gadwall
 
       def add(kind, confidence, text, at_s: [], **details)
         mark(kind, at_s)
-        findings << Finding.new(kind: kind, confidence: [confidence, CONFIDENT].min, text: text, details: details).freeze
+        findings << Finding.new(
+          kind: kind,
+          confidence: [confidence, CONFIDENT].min,
+          text: text,
+          details: details
+        ).freeze
       end
 
       # By amplitude at one turn a second, to which it is in proportion.
@@ -152,18 +206,34 @@ module Gadwall
         turns = limit("controller_volt") / volts
         speed = @circumference_m && (turns * @circumference_m * 3.6)
         lost = speed ? "#{speed.round(1)} km/h" : "#{turns.round(2)} turns a second"
-        add("weak_amplitude", 0.95, "#{(volts * 1000).round} mV peak to peak at one turn a second: weak. The controller would lose it below #{lost}.",
-            peak_to_peak_v: volts.round(4), lost_below_turns_s: turns.round(3), lost_below_km_h: speed&.round(2))
+        add(
+          "weak_amplitude",
+          0.95,
+          "#{(volts * 1000).round} mV peak to peak at one turn a second: weak. The controller would lose it below " \
+            "#{lost}.",
+          peak_to_peak_v: volts.round(4),
+          lost_below_turns_s: turns.round(3),
+          lost_below_km_h: speed&.round(2)
+        )
       end
 
       def volts_at_one_turn
         RingMap.median(train.teeth.map { |tooth| tooth.swing / tooth.turns })
       end
 
-      # Does the pattern of the ring come back after another number of teeth than expected? Where none is, that is the count.
+      # Does the pattern of the ring come back after another number of teeth than expected? Where none is, that is the
+      # count.
       def recount
         seen = ToothCount.of(train.teeth, @count, swings: follows_speed?, points: points(@finder.passages)) or return
-        add("tooth_count_mismatch", 0.9, "The ring comes round after #{seen} teeth, not #{@teeth}: a wrong ring, or a wrong count asked for.", seen: seen, expected: @teeth) if @teeth
+        if @teeth
+          add(
+            "tooth_count_mismatch",
+            0.9,
+            "The ring comes round after #{seen} teeth, not #{@teeth}: a wrong ring, or a wrong count asked for.",
+            seen: seen,
+            expected: @teeth
+          )
+        end
         @count = seen
         @train = @finder.train(seen)
       end

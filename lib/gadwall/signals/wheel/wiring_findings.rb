@@ -5,8 +5,8 @@ module Gadwall
     # What does not keep time with the wheel: wiring and interference. Part of WheelSpeed.
     module WiringFindings
       LOST_FROM = 1.5 # common practice: gap rule for events
-      SHORT = 2.5     # periods: one tooth lost, not more
-      SPIKE = 1.6     # times its neighbours' swing, once and not each turn
+      SHORT = 2.5 # periods: one tooth lost, not more
+      SPIKE = 1.6 # times its neighbours' swing, once and not each turn
 
       private
 
@@ -15,13 +15,20 @@ module Gadwall
         [-1, 0, 1].any? { |offset| ring.include?((tooth.position + offset) % @count) }
       end
 
-      # Indices of the teeth behind which the signal breaks off. A short gap with an edge too many at it is interference.
+      # Indices of the teeth behind which the signal breaks off. A short gap with an edge too many at it is
+      # interference.
       def broken_off
         teeth = train.teeth
-        @broken_off ||= teeth.each_index.select do |i|
-          teeth[i].ratio && teeth[i].ratio >= LOST_FROM && teeth[i].sure &&
-            !(teeth[i].ratio < SHORT && train.extra_at_s.any? { |at| at.between?(teeth[[i - 1, 0].max].time_s, teeth[[i + 2, teeth.size - 1].min].time_s) })
-        end
+        @broken_off ||=
+          teeth.each_index.select do |i|
+            teeth[i].ratio && teeth[i].ratio >= LOST_FROM && teeth[i].sure &&
+              !(
+                teeth[i].ratio < SHORT &&
+                  train.extra_at_s.any? do |at|
+                    at.between?(teeth[[i - 1, 0].max].time_s, teeth[[i + 2, teeth.size - 1].min].time_s)
+                  end
+              )
+          end
       end
 
       # Gaps that do not keep time with the wheel.
@@ -30,7 +37,14 @@ module Gadwall
         return if loose.empty?
 
         count = 1 + loose.each_cons(2).count { |a, b| b - a > 2 } # a gap seen from both its ends is one
-        add("dropouts", [0.6 + (0.1 * count), 0.97].min, "The signal breaks off #{count == 1 ? 'once' : "#{count} times"}, at no fixed place of the ring: plug, lead or gap.", at_s: loose.map { |i| train.teeth[i].time_s }, count: count)
+        add(
+          "dropouts",
+          [0.6 + (0.1 * count), 0.97].min,
+          "The signal breaks off #{count == 1 ? "once" : "#{count} times"}, at no fixed place of the ring: plug, " \
+            "lead or gap.",
+          at_s: loose.map { |i| train.teeth[i].time_s },
+          count: count
+        )
       end
 
       # Interference between the teeth.
@@ -39,15 +53,29 @@ module Gadwall
         count = train.extra + (spikes.empty? ? 0 : 1 + spikes.each_cons(2).count { |(i, _), (j, _)| j - i > 2 })
         return if count.zero?
 
-        add("extra_edges", [0.6 + (0.1 * count), 0.97].min, "#{count} edges too many, at no fixed place of the ring: interference, or a lead beside an ignition or motor cable.", at_s: (train.extra_at_s + spikes.map(&:last)).sort, count: count)
+        add(
+          "extra_edges",
+          [0.6 + (0.1 * count), 0.97].min,
+          "#{count} edges too many, at no fixed place of the ring: interference, or a lead beside an ignition or " \
+            "motor cable.",
+          at_s: (train.extra_at_s + spikes.map(&:last)).sort,
+          count: count
+        )
       end
 
       # Interference that fell on a tooth and only made it taller: [[index, seconds], ...].
       def spikes_at_s
         swings = train.teeth.map(&:swing)
-        lost = broken_off.flat_map { |i| [i, i + 1] } # a signal that comes and goes jumps further than from tooth to gap
-        tall = swings.each_index.select { |i| train.teeth[i].sure && swings[i] > SPIKE * RingMap.median_about(swings, i, 4) } - lost
-        loose = tall.reject { |i| tall.any? { |j| i != j && ((train.teeth[i].position - train.teeth[j].position) % @count).zero? } }
+        # a signal that comes and goes jumps further than from tooth to gap
+        lost = broken_off.flat_map { |i| [i, i + 1] }
+        tall =
+          swings.each_index.select do |i|
+            train.teeth[i].sure && swings[i] > SPIKE * RingMap.median_about(swings, i, 4)
+          end - lost
+        loose =
+          tall.reject do |i|
+            tall.any? { |j| i != j && ((train.teeth[i].position - train.teeth[j].position) % @count).zero? }
+          end
         loose.map { |i| [i, train.teeth[i].time_s] }
       end
     end

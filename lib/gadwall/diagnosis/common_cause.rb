@@ -3,13 +3,14 @@
 module Gadwall
   module Diagnosis
     # Causes that reach beyond one circuit, weighed by what they make of all the circuits they touch.
-    module Reach
-      # weight: prior times what the evidence of all touched circuits says; touched: circuit ids; place: where it is mended.
+    module CommonCause
+      # weight: prior times what the evidence of all touched circuits says; touched: circuit ids; place: where it is
+      # mended.
       # cause: Vehicle::SharedCause, or nil for a supply that takes a module's power; circuit: of that supply.
-      Event = Struct.new(:cause, :circuit, :weight, :touched, :place, :factor, keyword_init: true)
+      Scenario = Struct.new(:cause, :circuit, :weight, :touched, :place, :factor, keyword_init: true)
 
-      # weights: {circuit id => CircuitWeights}; priors: Priors. Returns Array of Event.
-      def self.events(system, weights, priors)
+      # weights: {circuit id => CircuitWeights}; priors: Priors. Returns Array of Scenario.
+      def self.scenarios(system, weights, priors)
         supplies = weights.values.select(&:off).map { |each| power_loss(system, weights, each) }
         supplies + system.shared.filter_map { |cause| shared(cause, weights, priors) }
       end
@@ -17,11 +18,23 @@ module Gadwall
       # A module without power: its circuits show what they show then, on its buses it is silent.
       def self.power_loss(system, weights, supply)
         module_id = supply.circuit.module
-        dependents = system.circuits.select { |circuit| circuit.module == module_id && circuit.id != supply.circuit.id }.map(&:id)
+        dependents =
+          system.circuits.select { |circuit| circuit.module == module_id && circuit.id != supply.circuit.id }.map(&:id)
         buses = system.buses_of(module_id).map(&:id)
-        factor = dependents.reduce(1.0) { |product, id| product * weights.fetch(id).evidence.alternatives.fetch(EvidenceWeights::UNPOWERED) }
-        factor = buses.reduce(factor) { |product, id| product * weights.fetch(id).evidence.alternatives.fetch("silent_#{module_id}") }
-        Event.new(circuit: supply.circuit, weight: supply.off.sum(&:sum) * factor, touched: [supply.circuit.id, *dependents, *buses].uniq, factor: factor)
+        factor =
+          dependents.reduce(1.0) do |product, id|
+            product * weights.fetch(id).evidence.alternatives.fetch(EvidenceWeights::UNPOWERED)
+          end
+        factor =
+          buses.reduce(factor) do |product, id|
+            product * weights.fetch(id).evidence.alternatives.fetch("silent_#{module_id}")
+          end
+        Scenario.new(
+          circuit: supply.circuit,
+          weight: supply.off.sum(&:sum) * factor,
+          touched: [supply.circuit.id, *dependents, *buses].uniq,
+          factor: factor
+        )
       end
 
       # Each member is affected by itself or not; a shared cause shows in two at least.
@@ -32,18 +45,24 @@ module Gadwall
         nobody = miss**members.size
         one = members.sum { |_, ratio| cause.reach * ratio * (miss**(members.size - 1)) }
         weight = [all - nobody - one, 0.0].max * priors.shared_rate(cause)
-        Event.new(cause: cause, weight: weight, touched: members.map(&:first), place: cause.place, factor: members.to_h)
+        Scenario.new(
+          cause: cause,
+          weight: weight,
+          touched: members.map(&:first),
+          place: cause.place,
+          factor: members.to_h
+        )
       end
 
       # What the evidence says of these faults of a circuit together, weighed by their priors.
       def self.ratio(weights, faults)
         prior = 0.0
-        told = 0.0
+        weighed = 0.0
         each_atom(weights, faults) do |d, i|
           prior += weights.priors[d][i]
-          told += weights.priors[d][i] * weights.evidence.ratios[d][i]
+          weighed += weights.priors[d][i] * weights.evidence.ratios[d][i]
         end
-        prior.positive? ? told / prior : 1.0
+        prior.positive? ? weighed / prior : 1.0
       end
 
       def self.each_atom(weights, faults)

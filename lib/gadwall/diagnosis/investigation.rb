@@ -1,0 +1,106 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # One line of investigation: circuits in which something is probably wrong for the same reason. Two unrelated faults
+    # are two lines and can be followed side by side; circuits that one cause may explain are one.
+    #
+    # circuits: ids; places: {place => probability}, strongest first; suspect: the leading fault.
+    class Investigation
+      OPEN_FROM = 0.3 # a circuit at least so likely to be at fault is followed
+      LINKED_FROM = 0.1 # a cause at least so likely ties the circuits that it reaches
+
+      # What one new part cures, wherever in it the fault sits: these repairs take everything of the same module with
+      # them.
+      WHOLE = %w[renew_module].freeze
+
+      attr_reader :circuits, :places, :suspect, :probability
+
+      # posterior: Posterior. Returns Array of Investigation, the surest first; one at least.
+      def self.all(posterior)
+        ids = followed(posterior)
+        return [new(posterior, [])] if ids.empty?
+
+        groups = ids.map { |id| [id] }
+        ties(posterior, ids).each { |tie| groups = merge(groups, tie) }
+        groups.map { |group| new(posterior, group) }.sort_by { |investigation| -investigation.probability }
+      end
+
+      # Circuits that are probably at fault, or the one that is more so than nothing.
+      def self.followed(posterior)
+        probabilities =
+          posterior.circuits.values.to_h do |weights|
+            [weights.circuit.id, posterior.circuit_probability(weights.circuit)]
+          end
+        ids =
+          probabilities.select { |_, probability| probability >= OPEN_FROM }.keys.sort_by { |id| -probabilities[id] }
+        return ids if ids.any?
+
+        id, probability = probabilities.max_by(&:last)
+        posterior.places.keys.first == Posterior::NONE_PLACE || probability < posterior.none ? [] : [id]
+      end
+
+      # Sets of followed circuits that one cause may explain together.
+      def self.ties(posterior, ids)
+        posterior
+          .scenarios
+          .select { |scenario| posterior.chance(scenario) >= LINKED_FROM }
+          .map { |scenario| scenario.touched & ids }
+          .select { |tie| tie.size > 1 }
+      end
+
+      def self.merge(groups, tie)
+        tied, others = groups.partition { |group| (group & tie).any? }
+        others + [tied.flatten]
+      end
+      private_class_method :followed, :ties, :merge
+
+      def initialize(posterior, circuits)
+        @circuits = circuits.freeze
+        @places = ranked(posterior).freeze
+        @suspect = lead(posterior)
+        @probability = cured(posterior)
+        freeze
+      end
+
+      def covers?(circuit_id)
+        circuits.empty? || circuits.include?(circuit_id)
+      end
+
+      private
+
+      def ranked(posterior)
+        return posterior.places if circuits.empty?
+
+        chances =
+          circuits
+            .flat_map { |id| posterior.places_of(id).to_a }
+            .reject { |place, _| place.start_with?("shared/") }
+            .to_h
+        posterior.scenarios.each do |scenario|
+          chances[scenario.place] = (chances[scenario.place] || 0.0) + posterior.chance(scenario) if scenario.cause &&
+            (scenario.touched & circuits).any?
+        end
+        chances.sort_by { |place, p| [-p, place] }.to_h
+      end
+
+      # The chance of the leading place, with all else that the same new part would cure.
+      def cured(posterior)
+        return places.values.first unless WHOLE.include?(suspect.repair)
+
+        alike =
+          posterior
+            .suspects
+            .select { |each| each.repair == suspect.repair && each.circuit.module == suspect.circuit.module }
+            .map(&:place)
+        [places.sum { |place, p| alike.include?(place) ? p : 0.0 }, 1.0].min
+      end
+
+      # The likeliest fault of the leading place, by itself.
+      def lead(posterior)
+        place = places.keys.first
+        posterior.suspects.find { |suspect| suspect.place == place } || posterior.suspects.find(&:none?)
+      end
+    end
+  end
+end
