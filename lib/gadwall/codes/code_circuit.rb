@@ -5,8 +5,6 @@ module Gadwall
     # Which circuit of this vehicle a code speaks of: by the maker's words (data/codes/circuit_words.yml) or by the
     # record of a standard's code.
     class CodeCircuit
-      LOST =
-        /lost communication|no communication|communication (?:lost|error|fault|time ?-?out)|missing message|message missing|no (?:message|response|answer)|time ?-?out/i
       # Who has a circuit of his own through which he is missed.
       PRIVATE = {
         "steering_angle" => %w[steering_angle],
@@ -19,10 +17,8 @@ module Gadwall
         @sheet = sheet
         @catalogue = catalogue
         @corners = CornerWords.new(sheet.driver_side, catalogue)
-        @rows =
-          catalogue.circuit_words.map do |row|
-            row.merge("words" => pattern(row["words"]), "unless" => row["unless"] && pattern(row["unless"]))
-          end
+        @lost = Knowledge::Patterns.of(catalogue.claims.fetch("lost_message"))
+        @rows = catalogue.circuit_words.map { |row| [Knowledge::Patterns.of(row), row["circuits"]] }
       end
 
       # The id as given. Raises UnknownNameError.
@@ -35,13 +31,13 @@ module Gadwall
       # [circuit id, id of a module that is missed or nil]; nil where the text tells nothing.
       def of_text(text, sender)
         return nil if text.empty?
-        return missed(module_in(text.split(/\bwith\b|\bfrom\b|:/i).last.to_s)) if text.match?(LOST) && module_in(text)
+        return missed(module_in(text.split(/\bwith\b|\bfrom\b|:/i).last.to_s)) if @lost.match?(text) && module_in(text)
 
         where = @corners.find(text)
-        @rows.each do |row|
-          next unless text.match?(row["words"]) && !(row["unless"] && text.match?(row["unless"]))
+        @rows.each do |patterns, circuits|
+          next unless patterns.match?(text)
 
-          found = first_fitted(row["circuits"], where, sender)
+          found = first_fitted(circuits, where, sender)
           return found, nil if found
         end
         nil
@@ -57,10 +53,6 @@ module Gadwall
       end
 
       private
-
-      def pattern(words)
-        Regexp.new(words, Regexp::IGNORECASE)
-      end
 
       def first_fitted(names, where, sender)
         filled = names.filter_map { |name| fill(name, where, sender) }

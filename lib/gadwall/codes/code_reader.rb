@@ -104,9 +104,9 @@ module Gadwall
           @catalogue
             .claims
             .values
-            .select { |claim| claim["words"] }
-            .map { |claim| [Regexp.new(claim["words"], Regexp::IGNORECASE), claim["id"]] }
-        @words.find { |pattern, _| text.match?(pattern) }&.last
+            .select { |claim| claim["patterns"] }
+            .map { |claim| [Knowledge::Patterns.of(claim), claim["id"]] }
+        @words.find { |patterns, _| patterns.match?(text) }&.last
       end
 
       def text(row, word, known)

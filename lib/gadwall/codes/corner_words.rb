@@ -23,12 +23,12 @@ module Gadwall
           "passenger" => across(driver_side),
           "near" => across(driver_side)
         }
-        @rows = catalogue.side_words.map { |row| [Regexp.new(row["words"], Regexp::IGNORECASE), row["says"]] }
+        @rows = catalogue.side_words.map { |row| [Knowledge::Patterns.of(row), row["says"]] }
       end
 
       # The first word for a side and the first for an end count.
       def find(text)
-        said = @rows.select { |pattern, _| text.match?(pattern) }.flat_map(&:last)
+        said = @rows.select { |patterns, _| patterns.match?(text) }.flat_map(&:last)
         Found.new(
           side: @sides[said.find { |word| @sides.key?(word) }],
           end: said.find { |word| %w[front rear].include?(word) }

@@ -8,15 +8,20 @@ module Gadwall
       def self.find(name, catalogue)
         return name if catalogue.modules.key?(name)
 
-        rows = catalogue.modules.values.sort_by { |row| -row["words"].length }
-        rows.find { |row| name.match?(/\b(?:#{row["words"]})/i) && fits?(row, name) }&.fetch("id")
+        patterns_of(catalogue).find { |_, patterns| patterns.match?(name) }&.first
       end
 
-      # "Park brake" is not the brake module, "trailer brake" not the park brake.
-      def self.fits?(row, name)
-        row["id"] == "abs" ? !name.match?(/park|trailer/i) : true
+      # [[module id, Knowledge::Patterns], ...], the longest first.
+      def self.patterns_of(catalogue)
+        catalogue
+          .modules
+          .values
+          .map do |row|
+            [row["id"], Knowledge::Patterns.new(patterns: row["patterns"], none_of: row["unless"], prefix: "\\b")]
+          end
+          .sort_by { |_, patterns| -patterns.length }
       end
-      private_class_method :fits?
+      private_class_method :patterns_of
     end
   end
 end

@@ -109,11 +109,12 @@ module Gadwall
       end
 
       def parameter_of(name, taken)
-        @catalogue
-          .live_parameters
-          .values
-          .find { |row| !taken.include?(row["id"]) && apart(name).match?(/#{row["words"]}/i) }
-          &.fetch("id")
+        words = apart(name)
+        patterns.find { |id, each| !taken.include?(id) && each.match?(words) }&.first
+      end
+
+      def patterns
+        @patterns ||= @catalogue.live_parameters.transform_values { |row| Knowledge::Patterns.of(row) }
       end
 
       # "WheelSpeedFL" and "wheel_speed_fl" as words.
