@@ -4,21 +4,43 @@ require "sinatra/base"
 require "rack/protection"
 require "securerandom"
 
-# The thin web layer: a handler reads input, asks the core or the store, makes a page and renders it.
-module Web; end
+# The thin web layer: a handler reads input, asks an act of the core, makes a page and renders it.
+module Web
+  # Nothing that a form of ours would send: answered with 400 and the application's page.
+  class BadInput < StandardError
+  end
 
-Dir[File.join(__dir__, "{svg,helpers,forms,pages}", "*.rb")].sort.each { |file| require file }
-require_relative "body_limit"
-require_relative "capture_works"
-require_relative "desk"
-Dir[File.join(__dir__, "routes", "*.rb")].sort.each { |file| require file }
+  class << self
+    # The Zeitwerk::Loader of app/.
+    attr_accessor :loader
+  end
+end
+
+# One file, one constant: Web::Pages::TracePage is app/pages/trace_page.rb.
+Web.loader =
+  Zeitwerk::Loader.new.tap do |loader|
+    loader.push_dir(__dir__, namespace: Web)
+    loader.ignore(File.join(__dir__, "boot.rb"), File.join(__dir__, "web.rb"), File.join(__dir__, "views"))
+    loader.setup
+  end
 
 module Web
   # Settings, middleware, error pages, and the visible list of areas.
   class App < Sinatra::Base
-    AREAS = [Routes::Intake, Routes::Bay, Routes::Vehicle, Routes::Codes, Routes::Captures, Routes::Capture, 
-Routes::Trace, Routes::Decide, Routes::Repair, Routes::Proof, Routes::Report].freeze
-    POLICY = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self'; connect-src 'self'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'"
+    AREAS = [
+      Routes::Person,
+      Routes::Intake,
+      Routes::Jobs,
+      Routes::Vehicle,
+      Routes::Codes,
+      Routes::Captures,
+      Routes::Capture,
+      Routes::Trace,
+      Routes::Decide,
+      Routes::Repair,
+      Routes::Proof,
+      Routes::Report
+    ].freeze
     MOST_BYTES = 1_000_000
     MOST_CAPTURE_BYTES = 120_000_000
 
@@ -30,24 +52,31 @@ Routes::Trace, Routes::Decide, Routes::Repair, Routes::Proof, Routes::Report].fr
     set :show_exceptions, false
     set :raise_errors, false
     set :dump_errors, false
-    set :host_authorization, {}
-    set :protection, except: %i[http_origin session_hijacking remote_token]
+    set :absolute_redirects, false
+    set :host_authorization, {} # Guards::HostGuard answers, with a page of ours
+    set :protection, false # the guards do what a local page needs: host, origin, policy, and a token in each form
+    set :method_override, false
     disable :logging
 
-    use BodyLimit, MOST_BYTES, %r{\A/jobs/\w+/captures\z} => MOST_CAPTURE_BYTES
-    helpers Helpers::Words, Helpers::Forms, Helpers::Saving
+    helpers Helpers::Words, Helpers::Forms, Helpers::Acting, Helpers::Problems
+    register Helpers::ErrorPages
     AREAS.each { |area| register area }
 
-    # path: of the database, or nil for one in memory. Returns a Rack application.
-    # warm: compute the first pages in the background.
-    def self.for_database(path, secret: secret_beside(path), warm: false)
-      desk = Desk.new(Store.open(path))
-      Thread.new { desk.warm_up } if warm
+    # path: of the database, or nil for one in memory; hosts: names beside loopback that are served; warm: renew
+    # summaries and take up analyses in the background. Returns a Rack application.
+    def self.for_database(path, secret: secret_beside(path), hosts: [], warm: false, models: nil)
+      known = { folder: path && "#{path}-analyses", models: models }.compact
+      workshop = Workshop.new(Store.open(path), **known)
+      workshop.begin_background_work if warm
       Class.new(self) do
-        set :desk, desk
+        set :workshop, workshop
         set :session_secret, secret
         set :sessions, same_site: :lax, httponly: true, key: "gadwall"
-        use Rack::Protection::AuthenticityToken
+        use Guards::RequestLog
+        use Guards::Headers
+        use Guards::HostGuard, hosts
+        use Guards::BodyLimit, MOST_BYTES, %r{\A/jobs/\w+/captures\z} => MOST_CAPTURE_BYTES
+        use Guards::ReadableInput
       end
     end
 
@@ -60,29 +89,11 @@ Routes::Trace, Routes::Decide, Routes::Repair, Routes::Proof, Routes::Report].fr
       File.read(file)
     end
 
-    before do
-      headers "Content-Security-Policy" => POLICY, "X-Content-Type-Options" => "nosniff", 
-"Referrer-Policy" => "same-origin", "Cache-Control" => "no-store"
-    end
-
-    error(Store::NotFound) { |error| problem(404, "No such job", error.message) }
-    error(Gadwall::InputError) { |error| problem(422, "That cannot be used", error.message) }
-    error(Store::Conflict) { |error| problem(409, "Someone else wrote first", error.message) }
-    not_found { problem(404, "No such page", "The bay list shows every job.") }
-    error do
-      warn "#{env['sinatra.error'].class}: #{env['sinatra.error'].message}\n  #{Array(env['sinatra.error'].backtrace).first(12).join("\n  ")}"
-      problem(500, "Something went wrong here", 
-"Nothing was written. Go back and try again; the text is in the server's log.")
-    end
+    before { admit }
 
     helpers do
-      def desk
-        settings.desk
-      end
-
-      def problem(status, title, text)
-        status status
-        erb :problem, locals: { title: title, text: text }, layout: :layout
+      def workshop
+        settings.workshop
       end
     end
   end

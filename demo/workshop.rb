@@ -4,73 +4,115 @@ require "time"
 require "yaml"
 
 module Demo
-  # A workshop of our own invention: Low Weir Brake & Axle, on the quay of a river port. No such place, people or
-  # vehicles. Every job is written through the same store as the real ones; nothing computed is stored.
+  # A workshop of our own invention: Low Weir Brake & Axle, on the quay of a river port. No such place, people or vehicles.
+  # Every job is made by the same acts as the real ones, at times that count back from now.
   class Workshop
     JOBS = File.join(__dir__, "jobs")
     CAPTURES = File.join(__dir__, "captures")
+    Acts = Gadwall::Job::Acts
 
-    # Loads every job of demo/jobs into an empty database. now: Time that "hours_ago" counts back from.
-    def self.load(database, now: Time.now.utc)
-      new(database, now).load
+    # Makes every job of demo/jobs in an empty workshop. workshop: Web::Workshop; now: Time that "hours_ago" counts back
+    # from.
+    def self.load(workshop, now: Time.now.utc)
+      new(workshop, now).load
     end
 
-    def initialize(database, now)
-      @jobs = Store::JobStore.new(database)
-      @entries = Store::EntryStore.new(database)
-      @captures = Store::CaptureStore.new(database)
+    def initialize(workshop, now)
+      @workshop = workshop
       @now = now
     end
 
     def load
-      Dir[File.join(JOBS, "*.yml")].sort.each { |file| job(YAML.safe_load_file(file)) }
+      Dir[File.join(JOBS, "*.yml")].each { |file| job(YAML.safe_load_file(file)) }
     end
 
     private
 
     def job(data)
       start = @now - (data["hours_ago"] * 3600)
-      job =
-        @jobs.create(
-          vehicle: data["vehicle"],
-          customer: data["customer"],
-          complaint: data["complaint"],
-          at: start.iso8601
-        )
-      step = (data["hours_ago"] - data["idle_hours"]) * 3600.0 / data["entries"].size
-      data["entries"].each_with_index do |entry, i|
-        @entries.append(
-          job,
-          entry.except("by"),
-          at: (start + (step * (i + 1))).iso8601,
-          by: entry["by"] || data["technician"]
-        )
+      number = take_in(data, start)
+      rest = data["entries"].drop(1)
+      step = (data["hours_ago"] - data["idle_hours"]) * 3600.0 / (rest.size + 1)
+      rest.each_with_index do |entry, i|
+        act, values = act_of(entry)
+        perform(number, act, values, entry["by"] || data["technician"], start + (step * (i + 1)))
       end
-      data["captures"].to_a.each { |capture| hand_in(job, capture, start) }
+      data["captures"].to_a.each { |capture| hand_in(number, capture, start) }
+    end
+
+    def take_in(data, at)
+      complaint = data["entries"].first
+      values = {
+        vehicle: data["vehicle"],
+        customer: data["customer"],
+        complaint: data["complaint"],
+        ids: complaint["ids"] || [],
+        triage: complaint["triage"] || [],
+        promised_at: data["promised_in_hours"] && (@now + (data["promised_in_hours"] * 3600)).iso8601
+      }
+      entries = Acts::TakeIn.call(nil, values, by: data["technician"], at: at).entries
+      record = Acts::TakeIn.record(values, at: at)
+      @workshop.take_in(record, entries, by: data["technician"], at: at, &:number)
+    end
+
+    # [act, values] of an entry of demo/jobs.
+    def act_of(entry)
+      case entry["kind"]
+      when "scan"
+        [Acts::KeepScan, phase: entry["phase"], codes: entry["codes"], modules: entry["modules"]]
+      when "reading"
+        [Acts::TakeReading, reading(entry, entry["reading"])]
+      when "finding"
+        [Acts::TakeReading, reading(entry, entry["result"])]
+      when "decision"
+        [Acts::Decide, entry.slice("option", "words", "signed_by").transform_keys(&:to_sym)]
+      when "step"
+        step(entry)
+      when "handover"
+        [Acts::HandOver, words: entry["words"]]
+      else
+        raise ArgumentError, "demo: no act for an entry of kind #{entry["kind"]}"
+      end
+    end
+
+    def reading(entry, typed)
+      { test: entry["test"], typed: typed, condition: entry["condition"], phase: entry["phase"] || "before" }
+    end
+
+    def step(entry)
+      if entry["step"].start_with?("drive.")
+        return Acts::Prove, item: entry["step"].delete_prefix("drive."), result: "pass"
+      end
+
+      if entry["state"] == "started"
+        [Acts::BeginWait, step: entry["step"]]
+      else
+        [Acts::SignStep, step: entry["step"], value: entry["value"]]
+      end
+    end
+
+    def perform(number, act, values, by, at)
+      done = @workshop.perform(number, act, values, by: by, at: at) { |job| "/jobs/#{job.number}" }
+      raise "demo: #{number}, #{act}: #{done.errors.values.join(" ")}" unless done.ok?
     end
 
     # Analysed here as the page does it.
-    def hand_in(job, capture, at)
+    def hand_in(number, capture, at)
+      dossier = @workshop.dossier(number)
       path = File.join(CAPTURES, capture["file"])
-      sheet = Gadwall::Vehicle::Sheet.new(job.vehicle)
-      analysis, trace =
+      given = { teeth: capture["teeth"] || dossier.sheet.teeth, sensor: capture["sensor"] }
+      analysis, waveform =
         Gadwall::CaptureFile.of(
           path,
           capture["kind"],
           view: true,
-          teeth: capture["teeth"] || sheet.teeth,
-          sensor: capture["sensor"],
-          circumference_m: sheet.circumference_m
+          circumference_m: dossier.sheet.circumference_m,
+          **given
         )
-      @captures.keep(
-        job,
-        name: capture["file"],
-        circuit: capture["circuit"],
-        analysis: analysis,
-        at: at.iso8601,
-        trace: trace.to_bytes,
-        source: capture["kind"] == "live_data" ? File.binread(path) : nil
-      )
+      source = capture["kind"] == "live_data" ? File.binread(path) : nil
+      files = { waveform: waveform.to_bytes, source: source }
+      store = { name: capture["file"], circuit: capture["circuit"], analysis: analysis, at: at.iso8601 }
+      @workshop.captures.save(dossier.record, **store, **files)
     end
   end
 end

@@ -9,7 +9,7 @@ require "zeitwerk"
 #   knowledge/   what the trade knows, read from data/ once, every number with its source
 #   quantity/    what people type and what meters show: numbers with units
 #   codes/       trouble-code words, failure types, status bits, what a code claims
-#   signals/     captures and live data: files/ reads them, wheel/, live/ and motor_and_pump/ analyse them, as_evidence takes
+# signals/ captures and live data: files/ reads them, wheel/, live/ and motor_and_pump/ analyse them, as_evidence takes
 #                what was found to a job (docs/signals.md)
 #   sums/        what the trade reckons by hand: hydraulics
 #   network_log/ bus logs: frames, messages, diagnostic answers, heavy vehicles' codes and wheel speeds
@@ -32,14 +32,21 @@ module Gadwall
   ROOT = File.expand_path("..", __dir__)
 
   def self.loader
-    @loader ||= Zeitwerk::Loader.new.tap do |loader|
-      loader.push_dir(__dir__)
-      loader.ignore("#{__dir__}/gadwall/errors.rb")
-      loader.collapse("#{__dir__}/gadwall/signals/*/") # its rooms: files, wheel, live, motor_and_pump; all is Gadwall::Signals
-      loader.inflector.inflect("si_format" => "SIFormat", "vin" => "VIN", "lu" => "LU", "spn" => "SPN", 
-"assessment_json" => "AssessmentJSON")
-      loader.setup
-    end
+    @loader ||=
+      Zeitwerk::Loader.new.tap do |loader|
+        loader.push_dir(__dir__)
+        loader.ignore("#{__dir__}/gadwall/errors.rb")
+        # its rooms: files, wheel, live, motor_and_pump; all is Gadwall::Signals
+        loader.collapse("#{__dir__}/gadwall/signals/*/")
+        loader.inflector.inflect(
+          "si_format" => "SIFormat",
+          "vin" => "VIN",
+          "lu" => "LU",
+          "spn" => "SPN",
+          "assessment_json" => "AssessmentJSON"
+        )
+        loader.setup
+      end
   end
 end
 

@@ -49,7 +49,7 @@ module BrowserHelp
 
   # The recommended test done on a simulated vehicle, typed and entered by keyboard alone.
   def do_next_test(vehicle)
-    system = desk.file(@number).log.system
+    system = workshop.dossier(@number).log.system
     id = find("form.reading input[name=test]", visible: false).value
     circuit, test = system.test(id)
     result = vehicle.perform(circuit, test)

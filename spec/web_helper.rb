@@ -4,5 +4,6 @@ require "spec_helper"
 require_relative "../app/boot"
 require_relative "../demo/workshop"
 require "rack/test"
+require "time"
 require "nokogiri"
 Dir[File.join(__dir__, "support", "web", "*.rb")].sort.each { |file| require file }

@@ -4,10 +4,10 @@ require "json"
 require "zlib"
 
 module Store
-  # What captures of a job told, and their samples.
+  # What captures of a job showed, and their samples.
   class CaptureStore
     # analysis: Hash as `bin/gadwall capture --view` prints it; circuit: id or nil.
-    Kept = Struct.new(:id, :name, :circuit, :analysis, :at, keyword_init: true)
+    StoredCapture = Struct.new(:id, :name, :circuit, :analysis, :at, keyword_init: true)
 
     def initialize(database)
       @database = database
@@ -17,42 +17,43 @@ module Store
 
     # Newest first.
     def for_job(job)
-      @rows.where(job_id: job.id).reverse(:id).map { |row| kept(row) }
+      @rows.where(job_id: job.id).reverse(:id).map { |row| stored_capture(row) }
     end
 
     # Raises NotFound.
     def find(job, id)
-      kept(row(job, id))
+      stored_capture(row(job, id))
     end
 
-    # at: ISO 8601 text; token: of the form, so that a repeated post keeps nothing twice; trace: bytes for the viewer or nil;
-    # source: the file itself, where it may be read anew, or nil. Returns the id.
-    def keep(job, name:, circuit:, analysis:, at:, token: nil, trace: nil, source: nil)
-      before = token && @rows.first(form_token: token)
-      return before[:id] if before
+    # at: ISO 8601 text; token: of the form, so that a repeated post stores nothing twice; waveform: bytes for the
+    # viewer or nil; source: the file itself, where it may be read again, or nil. Returns the id. Raises Unusable when
+    # the disk is full.
+    def save(job, name:, circuit:, analysis:, at:, token: nil, waveform: nil, source: nil)
+      @database.transaction(mode: :immediate) do
+        before = token && @rows.first(form_token: token)
+        next before[:id] if before
 
-      @database.transaction do
-        id = @rows.insert(job_id: job.id, name: name.strip[0, 200].then do |text|
- text.empty? ? "capture" : text end, circuit: circuit, analysis: JSON.generate(analysis), at: at, form_token: token)
-        if trace
-          @files.insert(capture_id: id, trace: Sequel.blob(trace), 
-source: source && Sequel.blob(Zlib.deflate(source)))
-        end
+        id = insert(job, name, circuit, analysis, at, token)
+        insert_file(id, waveform, source) if waveform
         id
       end
+    rescue Sequel::DatabaseError => error
+      raise unless error.message.match?(/full/i)
+
+      raise Unusable, "The disk is full: the capture was not stored. Free some space, then hand it in again."
     end
 
     # The same log, read with other columns. Raises NotFound.
-    def revise(job, id, analysis:, trace:)
+    def revise(job, id, analysis:, waveform:)
       capture = row(job, id)[:id]
       @database.transaction do
         @rows.where(id: capture).update(analysis: JSON.generate(analysis))
-        @files.where(capture_id: capture).update(trace: Sequel.blob(trace))
+        @files.where(capture_id: capture).update(trace: Sequel.blob(waveform))
       end
     end
 
-    # Bytes for the viewer, or nil where none were kept. Raises NotFound.
-    def trace(job, id)
+    # Bytes for the viewer, or nil where none were stored. Raises NotFound.
+    def waveform(job, id)
       @files.where(capture_id: row(job, id)[:id]).get(:trace)
     end
 
@@ -64,14 +65,30 @@ source: source && Sequel.blob(Zlib.deflate(source)))
 
     private
 
-    def row(job, id)
-      @rows.first(job_id: job.id, 
-id: id.to_s.match?(/\A\d{1,15}\z/) ? id.to_i : nil) or raise NotFound.new(id, kind: "capture")
+    def insert(job, name, circuit, analysis, at, token)
+      title = name.strip[0, 200]
+      @rows.insert(
+        job_id: job.id,
+        name: title.empty? ? "capture" : title,
+        circuit: circuit,
+        analysis: JSON.generate(analysis),
+        at: at,
+        form_token: token
+      )
     end
 
-    def kept(row)
-      Kept.new(id: row[:id], name: row[:name], circuit: row[:circuit], analysis: JSON.parse(row[:analysis]).freeze, 
-at: row[:at]).freeze
+    def insert_file(id, waveform, source)
+      packed = source && Sequel.blob(Zlib.deflate(source))
+      @files.insert(capture_id: id, trace: Sequel.blob(waveform), source: packed)
+    end
+
+    def row(job, id)
+      number = id.to_s.match?(/\A\d{1,15}\z/) ? id.to_i : nil
+      @rows.first(job_id: job.id, id: number) or raise NotFound.new(id, kind: "capture")
+    end
+
+    def stored_capture(row)
+      StoredCapture.new(**row.slice(:id, :name, :circuit, :at), analysis: JSON.parse(row[:analysis]).freeze).freeze
     end
   end
 end

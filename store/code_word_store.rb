@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Store
-  # The shop's corrections of what codes mean, by Codes::CodeReader.key.
+  # The workshop's corrections of what DTCs mean, by Codes::CodeReader.key.
   class CodeWordStore
     def initialize(database)
       @rows = database[:code_words]
@@ -12,10 +12,10 @@ module Store
       @rows.all.to_h { |row| [row[:key], { "circuit" => row[:circuit], "claim" => row[:claim] }.compact] }
     end
 
-    # Keeps a correction, in place of an earlier one of the same key. at: ISO 8601 text.
-    def keep(key, circuit:, claim:, at:)
-      @rows.insert_conflict(target: :key, update: { circuit: circuit, claim: claim, at: at }).insert(key: key, 
-circuit: circuit, claim: claim, at: at)
+    # Saves a correction, in place of an earlier one of the same key. at: ISO 8601 text.
+    def save(key, circuit:, claim:, at:)
+      row = { circuit: circuit, claim: claim, at: at }
+      @rows.insert_conflict(target: :key, update: row).insert(key: key, **row)
     end
   end
 end

@@ -5,67 +5,47 @@ require "json"
 module Store
   # Jobs, by number.
   class JobStore
-    # vehicle: Hash of the sheet; the rest text. Frozen.
-    Job = Struct.new(:id, :number, :vehicle, :customer, :complaint, :taken_in_at, keyword_init: true)
+    COLUMNS = %i[id number customer complaint taken_in_at promised_at vehicle].freeze
 
     def initialize(database)
       @database = database
     end
 
-    # Newest first.
+    # Newest first: Array of Gadwall::Job::Record.
     def all
-      jobs.reverse(:id).map { |row| job(row) }
+      jobs.reverse(:id).map { |row| record(row) }
     end
 
-    # Raises NotFound.
+    # Ids of all jobs, oldest first.
+    def ids
+      jobs.order(:id).select_map(:id)
+    end
+
+    # number: text such as "J101". Returns a Gadwall::Job::Record. Raises NotFound.
     def find(number)
       row = jobs.first(number: number.to_s) or raise NotFound, number
-      job(row)
+      record(row)
     end
 
-    # Takes a vehicle in. at: ISO 8601 text; token: of the form, so that a repeated post makes no second job.
-    # Returns the Job. Raises Gadwall::InputError where the database refuses a field.
-    def create(vehicle:, customer:, complaint:, at:, token: nil)
-      @database.transaction(mode: :immediate) do
-        known = token && jobs.first(form_token: token)
-        return job(known) if known
-
-        id = jobs.insert(number: next_number, vehicle: JSON.generate(vehicle), customer: customer, 
-complaint: complaint, taken_in_at: at, form_token: token)
-        job(jobs.first(id: id))
-      end
-    rescue Sequel::CheckConstraintViolation => error
-      raise refused(error, customer, complaint)
+    # id: Integer. Returns a Gadwall::Job::Record. Raises NotFound.
+    def by_id(id)
+      row = jobs.first(id: id) or raise NotFound, id
+      record(row)
     end
 
-    # A sheet refined or corrected. vehicle: Hash. Returns the Job as it is now.
-    def refine(job, vehicle)
-      jobs.where(id: job.id).update(vehicle: JSON.generate(vehicle))
-      find(job.number)
-    end
-
-    private
-
-    REFUSALS = { "customer_is_named" => ["customer", "a name of 1 to 200 letters"], 
-"complaint_is_told" => ["complaint", "what the customer says, up to 4000 letters"] }.freeze
-
-    def refused(error, customer, complaint)
-      name = REFUSALS.keys.find { |key| error.message.include?(key) }
-      field, expected = REFUSALS.fetch(name, ["vehicle", "a sheet that can be stored"])
-      Gadwall::InputError.new(field: field, given: field == "customer" ? customer : complaint, expected: expected)
-    end
-
-    def jobs
-      @database[:jobs]
-    end
-
+    # The number that the next job gets.
     def next_number
       format("J%03d", (jobs.max(:id) || 0) + 101)
     end
 
-    def job(row)
-      Job.new(**row.slice(:id, :number, :customer, :complaint, :taken_in_at), 
-vehicle: JSON.parse(row[:vehicle]).freeze).freeze
+    private
+
+    def jobs
+      @database[:jobs].select(*COLUMNS)
+    end
+
+    def record(row)
+      Gadwall::Job::Record.new(**row.except(:vehicle), vehicle: JSON.parse(row[:vehicle]).freeze).freeze
     end
   end
 end

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Store
-  # What the shop takes columns of live data for, by the column's name.
+  # What the workshop takes columns of live data for, by the column's name.
   class LiveColumnStore
     def initialize(database)
       @database = database
@@ -13,12 +13,13 @@ module Store
       @rows.select_hash(:name, :parameter)
     end
 
-    # Keeps corrections, in place of earlier ones. columns: {name => parameter id or ""}; at: ISO 8601 text.
-    def keep(columns, at:)
+    # Saves corrections, in place of earlier ones. columns: {name => parameter id or ""}; at: ISO 8601 text.
+    def save(columns, at:)
       @database.transaction do
         columns.each do |name, parameter|
- @rows.insert_conflict(target: :name, update: { parameter: parameter, at: at }).insert(name: name, 
-parameter: parameter, at: at) end
+          row = { parameter: parameter, at: at }
+          @rows.insert_conflict(target: :name, update: row).insert(name: name, **row)
+        end
       end
     end
   end

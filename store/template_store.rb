@@ -3,10 +3,11 @@
 require "json"
 
 module Store
-  # Vehicle sheets that the shop keeps for the next such vehicle.
+  # Vehicle sheets that the workshop keeps for the next such vehicle.
   class TemplateStore
-    # vehicle: Hash of the sheet, without name and identification number. Frozen.
+    # vehicle: Hash of the sheet, without what names one vehicle. Frozen.
     Template = Struct.new(:id, :name, :vehicle, keyword_init: true)
+    OF_ONE_VEHICLE = %w[name vin plate].freeze
 
     def initialize(database)
       @rows = database[:vehicle_templates]
@@ -23,17 +24,19 @@ module Store
       template(row)
     end
 
-    # Keeps a sheet under a name, in place of an earlier one of that name. Raises Gadwall::InputError.
-    def keep(name, vehicle, at:)
+    # Saves a sheet under a name, in place of an earlier one of that name. Raises Gadwall::InputError.
+    def save(name, vehicle, at:)
       given = name.to_s.strip
-      unless given.length.between?(
-1, 120)
-        raise Gadwall::InputError.new(field: "template", given: given, 
-expected: "a name of 1 to 120 letters for such vehicles")
+      unless given.length.between?(1, 120)
+        raise Gadwall::InputError.new(
+                field: "template",
+                given: given,
+                expected: "a name of 1 to 120 letters for such vehicles"
+              )
       end
 
-      json = JSON.generate(vehicle.except("name", "vin"))
-      @rows.insert_conflict(target: :name, update: { vehicle: json, at: at }).insert(name: given, vehicle: json, at: at)
+      row = { vehicle: JSON.generate(vehicle.except(*OF_ONE_VEHICLE)), at: at }
+      @rows.insert_conflict(target: :name, update: row).insert(name: given, **row)
       template(@rows.first(name: given))
     end
 

@@ -5,26 +5,26 @@ module Web
     # Answers to the plain questions of the sheet, with tyre, teeth and kinds of sensors. What was not asked stays as it
     # is.
     class AnswersForm
-      TEXTS = %w[tyre teeth].freeze
+      TEXTS = %w[name plate tyre teeth].freeze
 
-      def initialize(params)
-        @params = params
+      # input: Input.
+      def initialize(input)
+        @input = input
       end
 
       # What the answers change on a sheet: a Hash with String keys.
       def vehicle
         questions = Gadwall::Knowledge.catalogue.questions.keys
-        given =
-          (questions + TEXTS).select { |field| @params.key?(field) }.to_h { |field| [field, @params[field].to_s.strip] }
-        given = given.reject { |field, value| value.empty? && !TEXTS.include?(field) }
+        given = (questions + TEXTS).select { |field| @input.given?(field) }.to_h { |field| [field, @input.text(field)] }
+        given = given.reject { |field, value| value.empty? && (!TEXTS.include?(field) || field == "name") }
         sensors ? given.merge("sensors" => sensors) : given
       end
 
       private
 
       def sensors
-        ends = %w[front rear].select { |name| @params.key?(name) }
-        ends.to_h { |name| [name, @params[name].to_s] } if ends.any?
+        ends = %w[front rear].select { |name| @input.given?(name) }
+        ends.to_h { |name| [name, @input.text(name)] } if ends.any?
       end
     end
   end

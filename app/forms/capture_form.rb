@@ -8,61 +8,68 @@ module Web
       KINDS = {
         "wheel_speed" => "Wheel speed, scope (CSV or VCD)",
         "live_data" => "Live data of a scan tool",
-        "motor_current" => "Park-brake motor, current",
+        "motor_current" => "Park brake motor, current",
         "pump_pressure" => "Pump and accumulator, pressure"
       }.freeze
-      MOST_SOURCE_BYTES = 20_000_000 # of a log that is kept to be read anew
+      BY_CIRCUMFERENCE = %w[wheel_speed live_data].freeze
+      MOST_SOURCE_BYTES = 20_000_000 # of a log that is stored to be read again
 
       attr_reader :name, :circuit_id
 
-      # columns: the shop's, {name => parameter id or ""}.
-      def initialize(params, system, columns: {})
-        @params = params
+      # The bytes of a log whose columns may be read again, or nil. kind: of KINDS; path: of the file.
+      def self.source_of(kind, path)
+        File.binread(path) if kind == "live_data" && File.size(path) <= MOST_SOURCE_BYTES
+      end
+
+      # input: Input; columns: the workshop's, {name => parameter id or ""}.
+      def initialize(input, system, columns: {})
+        @input = input
         @system = system
         @columns = columns
-        @kind = params["kind"].to_s
-        upload = params["file"]
-        @upload = upload.is_a?(Hash) && upload["tempfile"] ? upload : nil
-        @name = @upload ? @upload["filename"].to_s.scrub("?") : ""
-        @circuit_id = system.circuits.map(&:id).find { |id| id == params["circuit"] }
+        @kind = input.text("kind")
+        @upload = input.upload("file")
+        @name = @upload ? @upload["filename"].scrub("?") : ""
+        @circuit_id = system.circuits.map(&:id).find { |id| id == input.text("circuit") }
       end
 
-      # Of the file that was handed in.
+      # Of the file that was handed in. Raises Gadwall::InputError.
       def path
-        raise Gadwall::InputError.new(field: "file", given: "", expected: "a file to look at") unless @upload
+        return @upload["tempfile"].path if @upload
 
-        @upload["tempfile"].path
+        raise Gadwall::InputError.new(field: "file", given: "", expected: "a capture or a log", fix: "Choose a file.")
       end
 
+      # Does it take longer than a page may wait?
       def slow?
-        File.size(path) > CaptureWorks::SLOW_BYTES
+        File.size(path) > AnalysisQueue::SLOW_BYTES
       end
 
-      # As the command line takes them: {name => text}.
+      # As the command line takes them: {name => text}. Raises Gadwall::InputError.
       def options
         unless KINDS.key?(@kind)
           raise Gadwall::InputError.new(field: "kind", given: @kind, expected: "one of #{KINDS.keys.join(", ")}")
         end
 
-        {
-          "signal" => @kind,
-          "channel" => @params["channel"].to_s.strip,
-          "circumference" => (@system.sheet.circumference_m if %w[wheel_speed live_data].include?(@kind)).to_s,
-          **of_kind
-        }.reject { |_, value| value.empty? }
+        plain = { "signal" => @kind, "channel" => @input.text("channel"), "circumference" => circumference }
+        plain.merge(of_kind).reject { |_, value| value.empty? }
       end
 
-      # [Hash as the command line prints it, Signals::Waveform].
+      # [Hash as the command line prints it, Signals::Waveform]. Raises Gadwall::InputError.
       def view
         Gadwall::CaptureFile.view(path, options)
       end
 
-      # The bytes of a log whose columns may be read anew, or nil.
-      def source(path = self.path)
-        File.binread(path) if @kind == "live_data" && File.size(path) <= MOST_SOURCE_BYTES
+      # The bytes of a log whose columns may be read again, or nil.
+      def source
+        self.class.source_of(@kind, path)
       end
 
       private
+
+      # Metres, as text.
+      def circumference
+        BY_CIRCUMFERENCE.include?(@kind) ? @system.sheet.circumference_m.to_s : ""
+      end
 
       def of_kind
         case @kind
@@ -77,7 +84,7 @@ module Web
 
       # As typed, or as on the sheet.
       def teeth
-        given = @params["teeth"].to_s.strip
+        given = @input.text("teeth")
         return @system.sheet.teeth if given.empty?
 
         count = Integer(given, 10, exception: false)

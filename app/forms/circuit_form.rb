@@ -11,32 +11,32 @@ module Web
 
       attr_reader :connectors, :sections, :wires, :values, :errors
 
-      # The form of a line as it stands. line: Gadwall::Circuits::Harness; adaptation: of the sheet, {} for the
+      # The form of a circuit as it stands. harness: Gadwall::Circuits::Harness; adaptation: of the sheet, {} for the
       # template's own.
-      def self.of(line, adaptation)
+      def self.of(harness, adaptation)
         connectors =
-          line.connectors.map do |connector|
+          harness.connectors.map do |connector|
             connector.to_h.transform_keys(&:to_s).merge("minutes" => connector.minutes.to_s)
           end
         sections =
-          line.sections.map do |each|
+          harness.sections.map do |each|
             {
               "length_m" => each.length_m.to_s,
-              "cross_section_mm2" => size_of(line, each, adaptation).to_s,
+              "cross_section_mm2" => size_of(harness, each, adaptation).to_s,
               "flexes" => each.flexes,
               "needs" => each.needs
             }
           end
-        wires = line.wires.to_h { |wire| [wire.id, { "colour" => wire.colour }] }
+        wires = harness.wires.to_h { |wire| [wire.id, { "colour" => wire.colour }] }
         values =
           (adaptation["values"] || {}).transform_values do |value|
             value.is_a?(Hash) ? value.transform_values(&:to_s) : { "value" => value.to_s }
           end
-        new(line.template, "joints" => connectors, "sections" => sections, "wires" => wires, "values" => values)
+        new(harness.template, "joints" => connectors, "sections" => sections, "wires" => wires, "values" => values)
       end
 
-      def self.size_of(line, section, adaptation)
-        (adaptation["sections"] || line.template["sections"])[line.sections.index(section)]["cross_section_mm2"]
+      def self.size_of(harness, section, adaptation)
+        (adaptation["sections"] || harness.template["sections"])[harness.sections.index(section)]["cross_section_mm2"]
       end
       private_class_method :size_of
 
@@ -114,9 +114,7 @@ module Web
 
       def connector_from(connector, index)
         name = connector["name"].to_s.strip[0, 60]
-        if name.empty?
-          errors["joints.#{index}.name"] = "Empty. Say what the connector is called, such as 'sill connector'."
-        end
+        errors["joints.#{index}.name"] = "Enter what the connector is called, such as 'sill connector'." if name.empty?
         made = {
           "id" => id_of(connector, name),
           "name" => name,
@@ -176,7 +174,7 @@ module Web
         value = Float(given.to_s.strip.tr(",", "."), exception: false)
         return value == value&.to_i ? value.to_i : value if value&.between?(low, high)
 
-        errors[field] = "'#{given.to_s[0, 20]}' cannot be used; a number from #{low} to #{high} (#{unit})."
+        errors[field] = "'#{given.to_s[0, 20]}' is not valid. Enter a number from #{low} to #{high} (#{unit})."
         given
       end
 

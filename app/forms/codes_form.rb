@@ -2,49 +2,46 @@
 
 module Web
   module Forms
-    # A scan typed or pasted: one code in each line, who answered, or why there is no scan.
+    # A scan typed or pasted: one DTC in each line, and which modules responded.
     class CodesForm
       MOST_LINES = 200
+      MOST_LETTERS = 100_000
 
-      attr_reader :errors, :text, :answered, :reason, :phase
+      attr_reader :errors, :text, :answered, :phase
 
-      # sheet: Vehicle::Sheet, to read sides and circuits by; corrections: the shop's corrections of codes.
-      def initialize(params, sheet, corrections: {})
-        @text = params["codes"].to_s
-        @answered = params["answered"].to_s
-        @reason = params["reason"].to_s.strip
-        @phase = params["phase"] == "after" ? "after" : "before"
-        @silent = Array(params["silent"]).map(&:to_s)
+      # input: Input; sheet: Vehicle::Sheet, to read sides and circuits by; corrections: the workshop's, of DTCs; phase:
+      # "before" or "after" the repair.
+      def initialize(input, sheet, corrections: {}, phase: "before")
+        @text = input.raw("codes")
+        @answered = input.text("answered")
+        @phase = phase
+        @silent = input.list("silent")
         @sheet = sheet
         @reader = Gadwall::Codes::CodeReader.new(sheet, Gadwall::Knowledge.catalogue, corrections: corrections)
         @errors = {}
         @rows = []
         read_lines
-        errors["answered"] = "Say whether the anti-lock module answered: it decides what may be proven." unless %w[
-          yes
-          no
-        ].include?(answered)
+        return if %w[yes no].include?(answered)
+
+        errors["answered"] = "Say whether the ABS module responded: it decides what may be proven."
       end
 
       def ok?
         errors.empty?
       end
 
-      def entry
+      # For Gadwall::Job::Acts::KeepScan.
+      def act_values
         others = self.class.others(@sheet).keys.map { |id| { "name" => id, "answered" => !silent?(id) } }
-        {
-          "kind" => "scan",
-          "phase" => phase,
-          "modules" => [{ "name" => "ABS", "answered" => answered == "yes" }] + others,
-          "codes" => @rows
-        }
+        { phase: phase, codes: @rows, modules: [{ "name" => "ABS", "answered" => answered == "yes" }, *others] }
       end
 
+      # Did this module not respond?
       def silent?(id)
         @silent.include?(id)
       end
 
-      # {module id => name} of everyone else who should answer on this vehicle.
+      # {module id => name} of every other module that should respond on this vehicle.
       def self.others(sheet)
         modules = Gadwall::Knowledge.catalogue.modules
         ids = (sheet.fitted.filter_map { |row| row["module"] } + sheet.bus_members.values.flatten).uniq - ["abs"]
@@ -54,17 +51,22 @@ module Web
       private
 
       def read_lines
+        return(
+          errors["codes"] = "#{text.length} letters; at most #{MOST_LETTERS}. Paste only the lines with DTCs."
+        ) if text.length > MOST_LETTERS
+
         lines = text.split(/\r?\n/).map(&:strip).reject(&:empty?)
         if lines.size > MOST_LINES
-          return(errors["codes"] = "#{lines.size} lines; at most #{MOST_LINES}. Paste only the lines with codes.")
+          return errors["codes"] = "#{lines.size} lines; at most #{MOST_LINES}. Paste only the lines with DTCs."
         end
 
         lines.each_with_index { |line, i| read_line(line, i) }
       end
 
       def read_line(line, index)
-        row = @reader.with_corrections(Gadwall::Codes::CodeReader.row_of(line, field: "line #{index + 1}"))
-        @reader.read(row, field: "line #{index + 1}")
+        field = "line #{index + 1}"
+        row = @reader.with_corrections(Gadwall::Codes::CodeReader.row_of(line, field: field))
+        @reader.read(row, field: field)
         @rows << row
       rescue Gadwall::InputError => error
         errors["codes"] ||= error.message

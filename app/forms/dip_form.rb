@@ -14,8 +14,14 @@ module Web
 
       CONTROLLER = ["Controller counts from, peak to peak", "mV", 0.001].freeze
 
-      def initialize(params)
-        @params = params
+      # A form with nothing typed: the figures of the data.
+      def self.empty
+        new(Input.new({}))
+      end
+
+      # input: Input.
+      def initialize(input)
+        @input = input
       end
 
       # {figure => value in the model's unit}. Raises Gadwall::InputError.
@@ -36,10 +42,15 @@ module Web
         number("speed", "speed", "km/h")
       end
 
+      # The speed as typed.
+      def speed_text
+        @input.text("speed")
+      end
+
       private
 
       def number(id, label, unit)
-        text = @params[id].to_s.strip.tr(",", ".")
+        text = @input.text(id).tr(",", ".")
         return if text.empty?
 
         value = Float(text, exception: false)
@@ -47,7 +58,7 @@ module Web
 
         raise Gadwall::InputError.new(
                 field: label.downcase,
-                given: @params[id],
+                given: @input.text(id),
                 expected: "a number of #{unit} above 0"
               )
       end

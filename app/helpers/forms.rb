@@ -6,14 +6,13 @@ module Web
     module Forms
       # The session's token, a token of this very form (a repeated post writes nothing twice), and what the page had
       # seen.
-      def form_guards(file = nil)
-        erb :"shared/_guards",
-            layout: false,
-            locals: {
-              csrf: Rack::Protection::AuthenticityToken.token(session),
-              form_token: SecureRandom.hex(16),
-              seen: file&.last_seq
-            }
+      def form_guards(page = nil, form_token: SecureRandom.hex(16))
+        partial(
+          "shared/_guards",
+          csrf: Rack::Protection::AuthenticityToken.token(session),
+          form_token: form_token,
+          seen: page&.seen
+        )
       end
 
       def partial(name, **locals)
@@ -25,12 +24,13 @@ module Web
       end
 
       def theme
-        %w[light dark].include?(request.cookies["theme"]) ? request.cookies["theme"] : nil
+        %w[light dark].find { |name| name == request.cookies["theme"] }
       end
 
+      # errors: {field => sentence}.
       def error_for(errors, field)
         text = errors && errors[field] or return ""
-        partial("shared/_error", field: field, text: text)
+        partial("shared/_error", field: field, text: units(text))
       end
     end
   end

@@ -1,41 +1,66 @@
 # frozen_string_literal: true
 
+require "time"
+
 module Web
   module Helpers
-    # Chances and times in words that mean the same on every screen.
+    # Chances, units, money and times in words that mean the same on every screen.
     module Words
       CHANCES = [
-        [0.95, "nearly certain"],
+        [0.95, "almost certain"],
         [0.8, "likely"],
         [0.5, "more likely than not"],
         [0.2, "possible"],
-        [0.05, "less likely"],
-        [0.0, "hardly"]
+        [0.05, "unlikely"],
+        [0.0, "very unlikely"]
       ].freeze
+      # Bits from which a reading's support is called weak, moderate, strong.
+      SUPPORT = [[3.0, "strong"], [1.0, "moderate"], [0.3, "weak"]].freeze
+      CURRENCY = ENV.fetch("GADWALL_CURRENCY", "€")
+      # As on the meter. Files and the command line keep "ohm".
+      UNITS = { /\b([kM]?)ohm\b/ => '\1Ω', /\bN m\b/ => "N·m", %r{\bm/s2\b} => "m/s²", /\bmm2\b/ => "mm²" }.freeze
 
+      # probability: 0..1.
       def chance_word(probability)
         CHANCES.find { |limit, _| probability >= limit }.last
       end
 
-      # "62 %", "under 1 %", "over 99 %": never a false 0 or 100.
+      # "62 %", "< 1 %", "> 99 %": never a false 0 or 100. probability: 0..1.
       def percent(probability)
-        return "under 1 %" if probability < 0.01
-        return "over 99 %" if probability > 0.99
+        return "< 1 %" if probability < 0.01
+        return "> 99 %" if probability > 0.99
 
         "#{(probability * 100).round} %"
+      end
+
+      # What a reading says for or against a suspect, in words. bits: weight of evidence.
+      def support_word(bits)
+        word = SUPPORT.find { |limit, _| bits.abs >= limit }&.last
+        word ? "#{word} support #{bits.positive? ? "for" : "against"}" : "little support"
       end
 
       def minutes(count)
         "#{count.round} min"
       end
 
+      # amount: in the workshop's currency.
       def money(amount)
-        amount.to_i.to_s.gsub(/(\d)(?=(\d{3})+\z)/, '\1 ')
+        "#{amount.to_i.to_s.gsub(/(\d)(?=(\d{3})+\z)/, '\1 ')} #{CURRENCY}"
       end
 
-      # "since 3 h", from an ISO time.
+      # Units as on the meter, in a text that the core wrote.
+      def units(text)
+        UNITS.reduce(text.to_s) { |words, (plain, sign)| words.gsub(plain, sign) }
+      end
+
+      # "3 h", from an ISO time. now: Time.
       def since(text, now)
-        minutes = ((now - Time.iso8601(text)) / 60).round
+        span((now - Time.iso8601(text)) / 60)
+      end
+
+      # count: minutes.
+      def span(count)
+        minutes = count.round
         return "just now" if minutes < 2
         return "#{minutes} min" if minutes < 120
         return "#{(minutes / 60.0).round} h" if minutes < 48 * 60

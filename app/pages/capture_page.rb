@@ -4,50 +4,65 @@ module Web
   module Pages
     # One capture of a job: what was found, the ring, the model of what it does at low speed, and what it would say as
     # evidence.
-    class CapturePage
+    class CapturePage < Page
       # Field of the analysis => name, unit, digits.
       FIGURES = {
-        "revolutions" => ["turns", nil, 1],
+        "revolutions" => ["revolutions", nil, 1],
         "teeth" => ["teeth", nil, 0],
         "tooth_hz" => ["frequency, mean", "Hz", 1],
         "cut_in_bar" => ["cut-in", "bar", 0],
         "cut_out_bar" => ["cut-out", "bar", 0],
-        "run_s" => ["runs", "s", 1],
-        "rest_s" => ["rests", "s", 1],
-        "duty" => ["share of the time", nil, 2],
-        "leak_bar_s" => ["falls", "bar/s", 2],
-        "leak_ml_s" => ["loses about", "mL/s", 1],
-        "fluid_ml" => ["fluid in a cycle, about", "mL", 0],
-        "precharge_bar" => ["gas", "bar", 0]
+        "run_s" => ["run time", "s", 1],
+        "rest_s" => ["rest time", "s", 1],
+        "duty" => ["duty cycle", nil, 2],
+        "leak_bar_s" => ["leak-down", "bar/s", 2],
+        "leak_ml_s" => ["loss, about", "mL/s", 1],
+        "fluid_ml" => ["fluid per cycle, about", "mL", 0],
+        "precharge_bar" => ["gas precharge", "bar", 0]
       }.freeze
       SIDES = { "park_brake_left" => "park_brake_right", "park_brake_right" => "park_brake_left" }.freeze
 
-      attr_reader :kept
+      attr_reader :stored
 
-      # kept: Store::CaptureStore::Kept; others: the captures of the same job; form: Forms::DipForm.
-      def initialize(file, kept, others: [], form: Forms::DipForm.new({}))
-        @file = file
-        @kept = kept
+      # stored: Store::CaptureStore::StoredCapture; others: the captures of the same job; form: Forms::DipForm.
+      def initialize(dossier, stored, others: [], form: Forms::DipForm.empty, errors: {}, typed: {})
+        super(dossier, errors: errors, typed: typed)
+        @stored = stored
         @others = others
         @form = form
-        @system = file.log.system
+        @system = dossier.system
       end
 
+      # The address of this capture.
       def path
-        "/jobs/#{@file.job.number}/captures/#{kept.id}"
+        "#{base}/captures/#{stored.id}"
+      end
+
+      # When it was taken: ISO 8601.
+      def at
+        stored.at
+      end
+
+      # Can what it shows still be taken into the evidence?
+      def open?
+        !dossier.decided? && !dossier.handed_over?
       end
 
       def analysis
-        kept.analysis
+        stored.analysis
       end
 
       def circuit
-        kept.circuit && @system.circuits.find { |each| each.id == kept.circuit }
+        stored.circuit && @system.circuits.find { |each| each.id == stored.circuit }
+      end
+
+      def title
+        "#{number} · #{stored.name}"
       end
 
       # A log of live data speaks of the whole vehicle, whatever circuit was chosen.
-      def title
-        [kept.name, (circuit&.title unless analysis["signal"] == "live_data")].compact.join(" · ")
+      def heading
+        [stored.name, (circuit&.title unless analysis["signal"] == "live_data")].compact.join(" · ")
       end
 
       # "clean", "faulty", "unreadable", or "doubtful": nothing found, but a note says why that proves nothing.
@@ -95,7 +110,7 @@ module Web
       end
 
       # What they say, in words: [[test, outcome], ...].
-      def said
+      def result_texts
         entries.map do |entry|
           circuit, test = @system.test(entry["test"])
           ["#{circuit.title}: #{test.title}", test.outcomes.fetch(entry["result"])]
@@ -105,7 +120,9 @@ module Web
       # Is it all in the log already, and not withdrawn?
       def taken?
         entries.any? &&
-          entries.all? { |entry| @file.log.valid_entries.any? { |each| each.slice("kind", "test", "result") == entry } }
+          entries.all? do |entry|
+            dossier.log.of("finding").any? { |each| [each.test, each["result"]] == entry.values_at("test", "result") }
+          end
       end
 
       # Figures in words: [[name, value], ...].
@@ -129,25 +146,9 @@ module Web
         end
       end
 
-      # {column => parameter id or ""}, of a form's {"0" => id, ...}. Raises Gadwall::InputError.
-      def columns_of(chosen)
-        chosen = {} unless chosen.is_a?(Hash)
-        taken = columns.each_with_index.to_h { |(name, _), i| [name, chosen[i.to_s].to_s] }
-        unknown = taken.find { |_, id| !id.empty? && !parameters.key?(id) }
-        if unknown
-          raise Gadwall::InputError.new(
-                  field: unknown.first,
-                  given: unknown.last,
-                  expected: "one of the parameters in the list"
-                )
-        end
-
-        twice = taken.values.reject(&:empty?).tally.find { |_, count| count > 1 }&.first
-        if twice
-          raise Gadwall::InputError.new(field: "columns", given: twice.tr("_", " "), expected: "each parameter once")
-        end
-
-        taken
+      # What a column is taken for: as chosen, where a choice was refused; else as read.
+      def column_choice(index, parameter)
+        (typed["columns"] || {}).fetch(index.to_s, parameter)
       end
 
       def parameters
@@ -160,10 +161,33 @@ module Web
       def motor_sides
         other =
           analysis["signal"] == "motor_current" &&
-            @others.find { |each| each.circuit == SIDES[kept.circuit] && each.analysis["signal"] == "motor_current" }
+            @others.find { |each| each.circuit == SIDES[stored.circuit] && each.analysis["signal"] == "motor_current" }
         return unless other
 
-        kept.circuit == "park_brake_left" ? [analysis, other.analysis] : [other.analysis, analysis]
+        stored.circuit == "park_brake_left" ? [analysis, other.analysis] : [other.analysis, analysis]
+      end
+
+      # Left compared with right, in a sentence.
+      def sides_text
+        Gadwall::Signals::MotorSides.words(*motor_sides)
+      end
+
+      # [[what, left, right, alike?], ...] with units.
+      def sides_rows
+        Gadwall::Signals::MotorSides
+          .rows(*motor_sides)
+          .map do |what, unit, left, right, alike|
+            [what, left ? "#{left} #{unit}" : "–", right ? "#{right} #{unit}" : "–", alike]
+          end
+      end
+
+      # Moments that findings are marked at, for the viewer: JSON.
+      def marks
+        JSON.generate(analysis["marks"] || [])
+      end
+
+      def marked?
+        (analysis["marks"] || []).any?
       end
 
       # -- the wheel at low speed
@@ -192,15 +216,14 @@ module Web
       end
 
       # A weak sensor: volts from which a controller counts, and the speed below which this one is lost, in km/h or
-      # turns a second; nil where it is not weak.
+      # rev/s; nil where it is not weak.
       def lost_below
         volts = findings.find { |row| row["kind"] == "weak_amplitude" }&.fetch("peak_to_peak_v") or return
         from = @form.controller_volt || Gadwall::Knowledge.catalogue.signal.dig("controller_volt", "value")
         turns = from / volts
         {
           volt: from,
-          words:
-            circumference_m ? "#{(turns * circumference_m * 3.6).round(1)} km/h" : "#{turns.round(2)} turns a second"
+          words: circumference_m ? "#{(turns * circumference_m * 3.6).round(1)} km/h" : "#{turns.round(2)} rev/s"
         }
       end
 
@@ -213,6 +236,20 @@ module Web
 
       def circumference_m
         @system.sheet.circumference_m
+      end
+
+      # What was typed as the speed.
+      def speed_text
+        @form.speed_text
+      end
+
+      def controller_label
+        Forms::DipForm::CONTROLLER.first(2).join(", ")
+      end
+
+      # Millivolts from which a controller counts, as the form shows them.
+      def controller_millivolt
+        (lost_below[:volt] * 1000).round(1).to_s.delete_suffix(".0")
       end
 
       def speed_km_h

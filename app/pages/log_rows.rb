@@ -4,43 +4,41 @@ module Web
   module Pages
     # The log of a job as the trace screen shows it: what was seen, newest first, and under which conditions.
     class LogRows
+      # result: in words; doubt: a hint on a reading that does not fit, or nil; reason: of its withdrawal.
       Row =
         Struct.new(
           :seq,
           :title,
-          :said,
+          :result,
           :bits,
           :doubt,
           :withdrawn,
           :reason,
           :withdrawable,
           :condition,
+          :by,
           keyword_init: true
         )
-      # How often a condition showed the fault: words, times caught, times looked.
-      Tally = Struct.new(:words, :caught, :looked, keyword_init: true)
+      # How often a condition reproduced the fault: words, times reproduced, times tried.
+      Tally = Struct.new(:words, :caught, :tried, keyword_init: true)
 
-      SHOWN = %w[reading finding scan scan_skipped symptoms].freeze
-      AS_IT_STANDS = "as it stands"
+      SHOWN = %w[reading finding scan scan_skipped symptoms reopen].freeze
+      UNDISTURBED = "undisturbed"
 
-      # file: Desk::File.
-      def initialize(file)
-        @file = file
-        @assessment = file.standing.assessment
+      # dossier: Gadwall::Job::Dossier; open: may entries be withdrawn?
+      def initialize(dossier, open:)
+        @log = dossier.log
+        @assessment = dossier.assessment
+        @open = open
       end
 
       def rows
         weights = @assessment.weights.to_h { |row| [row.observation.seq, row] }
-        entries =
-          @file
-            .log
-            .entries
-            .reject { |entry| entry["kind"] == "withdraw" || entry["phase"] == "after" }
-            .select { |entry| SHOWN.include?(entry["kind"]) }
-        entries.reverse.map { |entry| row(entry, weights[entry["seq"]]) }
+        entries = @log.entries.reject { |entry| entry.after? || !SHOWN.include?(entry.kind) }
+        entries.reverse.map { |entry| row(entry, weights[entry.seq]) }
       end
 
-      # By condition, once any was noted: what provoked the fault and what did not.
+      # By condition, once any was noted: what reproduced the fault and what did not.
       def conditions
         seen = @assessment.body.observations
         return [] if seen.none?(&:condition)
@@ -49,9 +47,9 @@ module Web
           .group_by(&:condition)
           .map do |id, group|
             Tally.new(
-              words: id ? Gadwall::Evidence::CONDITIONS.fetch(id) : AS_IT_STANDS,
-              looked: group.size,
-              caught: group.count { |each| !@assessment.coverage.normal?(each) }
+              words: id ? Gadwall::Evidence::CONDITIONS.fetch(id) : UNDISTURBED,
+              tried: group.size,
+              caught: group.count { |each| !Gadwall::Diagnosis::Coverage.normal?(each) }
             )
           end
       end
@@ -59,49 +57,55 @@ module Web
       private
 
       def row(entry, weight)
-        back = @file.log.withdrawal(entry["seq"])
+        back = @log.withdrawal(entry.seq)
         doubtful = weight && weight.outlier_chance > Gadwall::Diagnosis::Weight::OUTLIER_FROM
         Row.new(
-          seq: entry["seq"],
+          seq: entry.seq,
           title: title(entry),
-          said: said(entry),
+          result: result(entry),
           bits: weight&.bits,
           doubt: doubtful ? Gadwall::Diagnosis::RetestHints.explain(weight.observation) : nil,
           withdrawn: !back.nil?,
-          reason: back && back["reason"],
-          withdrawable: back.nil?,
-          condition: Gadwall::Evidence::CONDITIONS[entry["condition"]]
-        )
+          reason: back&.reason,
+          withdrawable: @open && back.nil? && entry.withdrawable?,
+          condition: Gadwall::Evidence::CONDITIONS[entry["condition"]],
+          by: entry.by
+        ).freeze
       end
 
+      TITLES = {
+        "scan" => "Pre-scan",
+        "scan_skipped" => "No pre-scan",
+        "symptoms" => "Complaint",
+        "reopen" => "Diagnosis reopened"
+      }.freeze
+
       def title(entry)
-        case entry["kind"]
-        when "scan"
-          "First scan"
-        when "scan_skipped"
-          "Scan skipped"
-        when "symptoms"
-          "Complaint"
-        else
-          circuit, test = @assessment.system.test(entry["test"])
+        TITLES.fetch(entry.kind) do
+          circuit, test = @assessment.system.test(entry.test)
           "#{circuit.title}: #{test.title}"
         end
       end
 
-      def said(entry)
-        case entry["kind"]
+      def result(entry)
+        case entry.kind
         when "scan"
-          @file.log.scan(entry).codes.map(&:word).join(", ").then { |codes| codes.empty? ? "no codes" : codes }
-        when "scan_skipped"
-          entry["reason"]
+          list(@log.scan(entry).codes.map(&:word), "no DTCs")
+        when "scan_skipped", "reopen"
+          entry.reason
         when "symptoms"
-          (entry["ids"] || [])
-            .map { |id| @assessment.system.catalogue.symptoms.dig(id, "text") }
-            .join("; ")
-            .then { |text| text.empty? ? "no pattern ticked" : text }
+          list(symptoms(entry), "no symptom selected")
         else
-          @file.log.observation(entry).typed
+          @log.observation(entry).typed
         end
+      end
+
+      def symptoms(entry)
+        entry.ids.map { |id| @assessment.system.catalogue.symptoms.dig(id, "text") || id }
+      end
+
+      def list(texts, none)
+        texts.empty? ? none : texts.join("; ")
       end
     end
   end

@@ -3,30 +3,70 @@
 module Web
   module Pages
     # Everything the trace screen shows, sorted and worded.
-    class TracePage
+    class TracePage < Page
       SHOWN_SUSPECTS = 7
       SHOWN_OPTIONS = 6
-      # moved: change of the place's chance through the last reading, -1..1.
-      # faults: those of the place that count, [[id, name, chance], ...].
-      SuspectRow = Struct.new(:rank, :text, :probability, :moved, :place, :faults, keyword_init: true)
-      # says: what the code is to the leading suspects, in words.
+      NOTEWORTHY_MOVE = 0.02 # change of a probability from which it is told
+      # moved: change of the place's probability through the last reading, -1..1; faults: those of the place that count,
+      # [[id, name, probability], ...].
+      SuspectRow =
+        Struct.new(:rank, :text, :probability, :moved, :place, :faults, keyword_init: true) do
+          # Did the last reading move it enough to be shown?
+          def moved?
+            moved.abs >= 0.01
+          end
+
+          def way
+            moved.positive? ? "up" : "down"
+          end
+
+          def arrow
+            moved.positive? ? "▲" : "▼"
+          end
+
+          # Percentage points.
+          def points
+            (moved.abs * 100).round
+          end
+        end
+      # says: what the DTC is to the leading suspects, in words.
       CodeRow = Struct.new(:word, :kind, :says, :by, :circuit, keyword_init: true)
+      # A line of investigation that can be followed beside others.
       LineRow = Struct.new(:text, :state, :probability, :circuit_id, :here, keyword_init: true)
+      # An outcome of the test shown: what it points to, and whether it is what a circuit without fault shows.
+      OutcomeRow = Struct.new(:label, :probability, :points_to, :normal, keyword_init: true)
 
-      attr_reader :file, :errors, :typed, :option, :circuit
+      attr_reader :option, :circuit
 
-      # file: Desk::File; test_id, circuit_id: chosen by hand, or nil; errors, typed: of a refused reading.
-      def initialize(file, test_id: nil, circuit_id: nil, errors: {}, typed: nil)
-        @file = file
-        @assessment = file.standing.assessment
-        @errors = errors
-        @typed = typed
+      # change: of Gadwall::Job::Summary; test_id, circuit_id: chosen by hand, or nil.
+      def initialize(dossier, change: nil, test_id: nil, circuit_id: nil, errors: {}, typed: {})
+        super(dossier, errors: errors, typed: typed)
+        @assessment = dossier.assessment
+        @moves = change && last_reading && change["seq"] == last_reading.seq ? change["moves"] : {}
         @option = choose(test_id, circuit_id)
         @circuit = @option&.circuit || @assessment.system.circuits.first
       end
 
+      def stage
+        "trace"
+      end
+
+      # Is the search open, or closed by a decision?
+      def open?
+        !dossier.decided? && !dossier.handed_over?
+      end
+
       def verdict
         @assessment.verdict
+      end
+
+      # Does every conclusion's support stand in words the customer could read too?
+      def proven
+        verdict.proven? ? verdict.conclusions.map { |conclusion| conclusion.suspect.text } : []
+      end
+
+      def missing
+        verdict.state == "likely" ? verdict.missing : []
       end
 
       def figure
@@ -40,36 +80,23 @@ module Web
       end
 
       def plan
-        spots =
-          @assessment.system.circuits.map do |each|
-            Svg::VehiclePlan::Spot.new(
-              id: each.id,
-              title: each.title,
-              at: each.at,
-              share: @assessment.posterior.circuit_probability(each)
-            )
-          end
         Svg::VehiclePlan.new(
           spots,
           here: circuit.id,
-          driver_side: @assessment.system.sheet.driver_side,
+          driver_side: dossier.sheet.driver_side,
           href: ->(id) { "#{base}/trace?circuit=#{id}" }
         ).to_s
-      end
-
-      def base
-        "/jobs/#{file.job.number}"
       end
 
       # Suspected places, most probable first; the fault that leads in each gives the words.
       def suspects
         shown_places.each_with_index.map do |(place, probability), i|
-          lead = @assessment.suspects.find { |suspect| suspect.place == place }
+          lead = suspect_at(place)
           SuspectRow.new(
             rank: i + 1,
             text: lead ? lead.text : place.tr("_/", " ,"),
             probability: probability,
-            moved: probability - before.fetch(place, probability),
+            moved: @moves.fetch(place, 0.0),
             place: place,
             faults: faults_of(place)
           )
@@ -81,62 +108,98 @@ module Web
         @assessment.posterior.places.size - shown_places.size
       end
 
-      # What the last reading did, in a sentence; nil before the first.
+      # What the last reading did: [what was read, in a sentence]; nil before the first.
       def change
-        last = last_reading or return nil
-        up = moves.max_by(&:last)
-        down = moves.min_by(&:last)
-        told = [
-          ("up: #{words(up)}" if up && up.last > 0.02),
-          ("down: #{words(down)}" if down && down.last < -0.02)
-        ].compact
-        [last, told.empty? ? "hardly moved anything" : told.join("; ")]
+        return unless last_reading
+
+        up = @moves.max_by(&:last)
+        down = @moves.min_by(&:last)
+        moved = [
+          (words("up", up) if up && up.last > NOTEWORTHY_MOVE),
+          (words("down", down) if down && down.last < -NOTEWORTHY_MOVE)
+        ]
+        [last_reading.typed, moved.compact.empty? ? "little change" : moved.compact.join("; ")]
       end
 
-      # Meaning of each outcome of the test shown: [label, chance, what it points to, good].
+      # Meaning of each outcome of the test shown.
       def outcomes
         (option&.outcomes || [])
           .first(5)
-          .map { |outcome| [outcome.label, outcome.chance, place_name(outcome.places.keys.first), outcome.good] }
+          .map do |outcome|
+            OutcomeRow.new(
+              label: outcome.label,
+              probability: outcome.chance,
+              points_to: place_name(outcome.places.keys.first),
+              normal: outcome.good
+            )
+          end
       end
 
       def other_options
         @assessment.next_tests.reject { |each| option && each.id == option.id }.first(SHOWN_OPTIONS)
       end
 
-      # Every test of the circuit shown, for choosing by hand: [[id, title], ...].
+      # A test in words: with its circuit where that is another one than shown.
+      def option_title(each)
+        each.circuit.id == circuit.id ? each.test.title : "#{each.circuit.title}: #{each.test.title}"
+      end
+
+      # Every test of the circuit shown, for choosing by hand: [[id, title, chosen], ...].
       def all_tests
-        circuit.model.tests.values.map { |test| ["#{circuit.id}.#{test.id}", test.title] }
+        circuit.model.tests.values.map do |test|
+          id = "#{circuit.id}.#{test.id}"
+          [id, test.title, option&.id == id]
+        end
+      end
+
+      def kicker
+        return "Required for the diagnosis" if option.needed
+
+        verdict.proven? ? "Optional further test" : "Next test"
+      end
+
+      # The unit that is typed, as on the meter: "Ω".
+      def unit
+        { "ohm" => "Ω" }.fetch(option.test.unit, option.test.unit)
+      end
+
+      def over_limit?
+        option.test.unit == "ohm"
+      end
+
+      # [[id, words], ...]
+      def conditions
+        Gadwall::Evidence::CONDITIONS.to_a
       end
 
       def log
-        @log ||= LogRows.new(file)
+        @log ||= LogRows.new(dossier, open: open?)
       end
 
       # Lines of investigation that can be followed side by side; [] where there is but one.
       def lines
         return [] if verdict.conclusions.size < 2
 
-        verdict.conclusions.map do |line|
-          id = line.suspect.circuit&.id
+        verdict.conclusions.map do |conclusion|
           LineRow.new(
-            text: line.suspect.text,
-            state: line.state,
-            probability: line.probability,
-            circuit_id: id,
-            here: line.investigation.circuits.include?(circuit.id)
+            text: conclusion.suspect.text,
+            state: STATES.fetch(conclusion.state),
+            probability: conclusion.probability,
+            circuit_id: conclusion.suspect.circuit&.id,
+            here: conclusion.investigation.circuits.include?(circuit.id)
           )
         end
       end
 
+      STATES = { "open" => "undetermined", "likely" => "likely", "proven" => "proven" }.freeze
       SAYS = {
-        "cause" => "its cause is here",
-        "symptom" => "follows from",
+        "cause" => "set by this fault",
+        "symptom" => "consequence of",
         "history" => "history",
-        "unexplained" => "not explained yet"
+        "unexplained" => "unexplained"
       }.freeze
 
-      # Codes of the scans and what explains them.
+      # DTCs of the scans and what explains them.
       def codes
         @assessment.explanations.rows.map do |row|
           CodeRow.new(
@@ -149,41 +212,46 @@ module Web
         end
       end
 
-      # Ids of what was said of complaint, work and life.
-      def circumstances
-        @assessment.body.symptoms.map(&:id)
+      def symptom_groups
+        SymptomGroups.all(symptoms)
       end
 
       def circumstances_line
-        words = circumstances.map { |id| @assessment.system.catalogue.symptoms.dig(id, "text").downcase }
-        words << "#{shop_cases} closed cases" if shop_cases.positive? && file.log.shop_cases?
-        words.empty? ? "nothing" : words.first(3).join("; ") + (words.size > 3 ? "; and #{words.size - 3} more" : "")
+        words = symptoms.map { |id| catalogue.symptoms.dig(id, "text").sub(/\A\p{Lu}(?=\p{Ll})/, &:downcase) }
+        words << "#{closed_cases} closed jobs" if closed_cases.positive? && shop_cases?
+        return "none" if words.empty?
+
+        words.first(3).join("; ") + (words.size > 3 ? "; and #{words.size - 3} more" : "")
       end
 
-      # The shop's closed cases of circuits like the one shown.
-      def shop_cases
-        @shop_cases ||= file.log.closed_case_counts.fetch(circuit.harness.id, {}).values.sum
+      def shop_cases?
+        dossier.log.shop_cases?
       end
 
-      # What may have gone wrong in the hand, where the last reading fits no suspect well; nil where it does.
+      # The workshop's closed jobs of circuits like the one shown.
+      def closed_cases
+        @closed_cases ||= dossier.log.closed_case_counts.fetch(circuit.harness.id, {}).values.sum
+      end
+
+      # A hint on what may have gone wrong by hand, where the last reading fits no suspect well; nil where it does.
       def doubt
         row = @assessment.weights.last
-        if row && row.outlier_chance > Gadwall::Diagnosis::Weight::OUTLIER_FROM
-          Gadwall::Diagnosis::RetestHints.explain(row.observation)
-        end
+        return unless row && row.outlier_chance > Gadwall::Diagnosis::Weight::OUTLIER_FROM
+
+        Gadwall::Diagnosis::RetestHints.explain(row.observation)
       end
 
       # What frequency a test with the turning wheel should show, in words; nil where tyre or ring is not known.
       def expected_frequency
-        hertz = option && option.test.kind == "signal" && @assessment.system.sheet.frequency_hz(10)
-        hertz && "Expect #{hertz.round} Hz at 10 km/h, and #{@assessment.system.sheet.teeth} Hz at one turn a second."
+        hertz = option && option.test.kind == "signal" && dossier.sheet.frequency_hz(10)
+        hertz && "Expect #{hertz.round} Hz at 10 km/h, and #{dossier.sheet.teeth} Hz at one revolution per second."
       end
 
-      # Only what this test's hand movements call for; what the vehicle calls for stands in the repair steps.
+      # What this test's hand movements call for; and high voltage or stored pressure, where the way leads past them.
       def cautions
         ids = option ? option.test.cautions : []
-        ids += ["no_module_yet"] if @assessment.cautions.any? { |caution| caution[:rule] == "no_module_yet" }
-        ids.map { |id| @assessment.system.catalogue.cautions.fetch(id)["text"] }
+        ids += @assessment.cautions.map { |caution| caution[:rule] }
+        ids.uniq.map { |id| catalogue.cautions.fetch(id)["text"] }
       end
 
       def minutes_left
@@ -191,30 +259,41 @@ module Web
       end
 
       def place_name(place)
-        suspect = @assessment.suspects.find { |each| each.place == place }
-        suspect.nil? || suspect.none? ? "nothing wrong now" : place_words(suspect)
+        suspect = suspect_at(place)
+        suspect.nil? || suspect.none? ? "no fault present" : place_words(suspect)
       end
 
       private
 
+      def symptoms
+        @assessment.body.symptoms.map(&:id)
+      end
+
+      def last_reading
+        @assessment.body.observations.last
+      end
+
+      def suspect_at(place)
+        (@suspects_at ||= @assessment.suspects.reverse.to_h { |suspect| [suspect.place, suspect] })[place]
+      end
+
       def faults_of(place)
-        @assessment
-          .suspects
-          .select { |suspect| suspect.place == place && !suspect.none? && suspect.probability >= 0.01 }
-          .map { |suspect| [suspect.id, suspect.cause ? suspect.cause.name : suspect.fault.name, suspect.probability] }
+        found = @assessment.suspects.select { |each| each.place == place && !each.none? && each.probability >= 0.01 }
+        found.map { |each| [each.id, each.cause ? each.cause.name : each.fault.name, each.probability] }
       end
 
       def shown_places
-        @assessment
-          .posterior
-          .places
-          .first(SHOWN_SUSPECTS)
-          .select
-          .with_index { |(_, probability), i| i < 2 || probability >= 0.01 }
+        @shown_places ||=
+          @assessment
+            .posterior
+            .places
+            .first(SHOWN_SUSPECTS)
+            .select
+            .with_index { |(_, probability), i| i < 2 || probability >= 0.01 }
       end
 
       def circuit_title(id)
-        id ? @assessment.system.circuit_named(id).title : "circuit not known: say it under First scan"
+        id ? @assessment.system.circuit_named(id).title : "circuit not identified: select it under Pre-scan"
       end
 
       def choose(test_id, circuit_id)
@@ -225,11 +304,14 @@ module Web
 
       def by_hand(test_id)
         circuit, test = @assessment.system.test(test_id)
-        Gadwall::Diagnosis::NextTests.new(@assessment.posterior, @assessment.body).option(circuit, test)
+        @assessment.option(circuit, test)
       end
 
       def fallback(circuit_id)
-        circuit_id && by_hand("#{circuit_id}.#{@assessment.system.circuit_named(circuit_id).model.tests.keys.first}")
+        return unless circuit_id
+
+        first = @assessment.system.circuit_named(circuit_id).model.tests.keys.first
+        first && by_hand("#{circuit_id}.#{first}")
       end
 
       def place_states
@@ -238,29 +320,16 @@ module Web
         end
       end
 
-      def last_reading
-        @assessment.body.observations.last
+      def spots
+        @assessment.system.circuits.map do |each|
+          share = @assessment.posterior.circuit_probability(each)
+          Svg::VehiclePlan::Spot.new(id: each.id, title: each.title, at: each.at, share: share)
+        end
       end
 
-      # Chances of places without the last reading.
-      def before
-        @before ||=
-          if last_reading
-            body = @assessment.body.dup.tap { |copy| copy.observations = copy.observations[0..-2] }
-            Gadwall::Diagnosis::Posterior.new(@assessment.system, body).places
-          else
-            {}
-          end
-      end
-
-      def moves
-        @moves ||=
-          @assessment.posterior.places.map { |place, probability| [place, probability - before.fetch(place, 0.0)] }
-      end
-
-      def words(move)
+      def words(way, move)
         place, change = move
-        "#{place_name(place)} #{change.positive? ? "+" : "−"}#{(change.abs * 100).round} points"
+        "#{way}: #{place_name(place)} #{change.positive? ? "+" : "−"}#{(change.abs * 100).round} percentage points"
       end
 
       def place_words(suspect)

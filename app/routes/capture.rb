@@ -2,108 +2,79 @@
 
 module Web
   module Routes
-    # One capture: looked at, its columns set right, taken into the evidence.
+    # One capture: looked at, its columns corrected, taken into the evidence.
     module Capture
       def self.registered(app)
-        app.get("/jobs/:number/captures/:id") { show_capture(desk.file(params["number"])) }
+        app.get("/jobs/:number/captures/:id") { show_capture(form: Forms::DipForm.new(input)) }
 
         app.get("/jobs/:number/captures/:id/trace") do
-          bytes = desk.captures.trace(desk.file(params["number"]).job, params["id"]) or
-            raise Store::NotFound.new(params["id"], kind: "kept signal")
+          bytes = workshop.captures.waveform(dossier.record, params["id"]) or
+            raise Store::NotFound.new(params["id"], kind: "stored waveform")
           content_type "application/octet-stream"
           bytes.to_s
         end
 
         # Another figure in the model, or a known speed: the panel alone.
         app.get("/jobs/:number/captures/:id/dip") do
-          file = desk.file(params["number"])
-          page = capture_page(file)
-          redirect to("#{page.path}?#{request.query_string}"), 303 unless htmx?
-          partial("capture/_dip", file: file, page: page, errors: {})
+          page = capture_page(form: Forms::DipForm.new(input))
+          redirect "#{page.path}?#{request.query_string}", 303 unless htmx?
+          partial("capture/_dip", page: page)
         rescue Gadwall::InputError => error
-          partial(
-            "capture/_dip",
-            file: file,
-            page: capture_page(file, form: Forms::DipForm.new({})),
-            errors: {
-              "dip" => error.message
-            }
-          )
+          partial("capture/_dip", page: capture_page(errors: { "dip" => error.message }))
         end
 
-        # Columns of live data taken for something else: read anew, and kept for the next log.
+        # Columns of live data taken for something else: read again, and saved for the next log.
         app.post("/jobs/:number/captures/:id/columns") do
-          file = desk.file(params["number"])
-          page = capture_page(file)
-          columns = page.columns_of(params["columns"])
-          source = desk.captures.source(file.job, params["id"]) or
-            raise Gadwall::InputError.new(
-                    field: "columns",
-                    given: page.kept.name,
-                    expected: "a log that was kept whole. Hand it in again"
-                  )
-          analysis, trace =
-            Gadwall::CaptureFile.view_log(
-              source,
-              columns: columns,
-              circumference_m: file.log.system.sheet.circumference_m
-            )
-          desk.live_columns.keep(columns, at: desk.now.iso8601)
-          desk.captures.revise(file.job, params["id"], analysis: analysis, trace: trace.to_bytes)
-          redirect to("/jobs/#{file.job.number}/captures/#{params["id"]}"), 303
+          chosen = input.fields("columns")
+          read_again(Forms::ColumnsForm.new(chosen, capture_page.columns).mapping)
+          redirect "/jobs/#{dossier.number}/captures/#{params["id"]}", 303
         rescue Gadwall::InputError => error
           status 422
-          show_capture(file, errors: { "columns" => error.message })
+          show_capture(errors: { "columns" => error.message }, typed: { "columns" => chosen })
         end
 
         # One click: what was found becomes evidence, and the suspects move.
         app.post("/jobs/:number/captures/:id/evidence") do
-          file = desk.file(params["number"])
-          refuse_when_closed(file)
-          entries = capture_page(file).entries
-          if entries.empty?
-            raise Gadwall::InputError.new(
-                    field: "capture",
-                    given: params["id"],
-                    expected: "a capture that says something of a circuit of this vehicle"
-                  )
-          end
-
-          entries.each_with_index do |entry, i|
-            desk.append(file.job, entry, i.zero? ? params : { "form_token" => "#{params["form_token"]}.#{i}" })
-          end
-          redirect to("/jobs/#{file.job.number}/trace"), 303
-        rescue Gadwall::InputError => error
-          status 422
-          show_capture(desk.file(params["number"]), errors: { "capture" => error.message })
-        rescue Store::Conflict => error
-          status 409
-          show_capture(desk.file(params["number"]), errors: { "conflict" => error.message })
+          page = capture_page
+          values = { rows: page.entries, capture: page.stored.id }
+          done = perform(Gadwall::Job::Acts::TakeFindings, values) { |job| "/jobs/#{job.number}/trace" }
+          finish(done) { show_capture(errors: done.errors) }
         end
 
-        app.helpers do
-          def capture_page(file, form: Forms::DipForm.new(params))
-            Pages::CapturePage.new(
-              file,
-              desk.captures.find(file.job, params["id"]),
-              others: desk.captures.for_job(file.job),
-              form: form
-            )
-          end
+        app.helpers(Looking)
+      end
 
-          def show_capture(file, errors: {})
-            page = capture_page(file)
-            [page.figures_in_use, page.lost_below, page.speed_km_h]
-            erb :"capture/show", locals: { file: file, page: page, errors: errors }
-          rescue Gadwall::InputError => error
-            status 422
-            erb :"capture/show",
-                locals: {
-                  file: file,
-                  page: capture_page(file, form: Forms::DipForm.new({})),
-                  errors: errors.merge("dip" => error.message)
-                }
+      # One capture as a page.
+      module Looking
+        def capture_page(**more)
+          stored = workshop.captures.find(dossier.record, params["id"])
+          Pages::CapturePage.new(dossier, stored, others: workshop.captures.for_job(dossier.record), **more)
+        end
+
+        # A figure that cannot be used is told at the model, and the usual ones are shown.
+        def show_capture(errors: {}, **more)
+          page = capture_page(errors: errors, **more)
+          [page.figures_in_use, page.lost_below, page.speed_km_h]
+          show(page)
+        rescue Gadwall::InputError => error
+          status 422
+          show(capture_page(errors: errors.merge("dip" => error.message)))
+        end
+
+        def read_again(columns)
+          source = workshop.captures.source(dossier.record, params["id"])
+          unless source
+            raise Gadwall::InputError.new(
+                    field: "columns",
+                    given: params["id"],
+                    expected: "a log that was stored whole",
+                    fix: "Hand it in again."
+                  )
           end
+          circumference = dossier.sheet.circumference_m
+          analysis, waveform = Gadwall::CaptureFile.view_log(source, columns: columns, circumference_m: circumference)
+          workshop.live_columns.save(columns, at: now.iso8601)
+          workshop.captures.revise(dossier.record, params["id"], analysis: analysis, waveform: waveform.to_bytes)
         end
       end
     end

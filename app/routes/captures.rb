@@ -5,112 +5,98 @@ module Web
     # Captures and live data of a job: handed in, analysed at once or in the background, listed.
     module Captures
       def self.registered(app)
-        app.get("/jobs/:number/captures") { show_captures(desk.file(params["number"])) }
+        app.get("/jobs/:number/captures") { show_captures(typed: { "circuit" => input.text("circuit") }) }
 
         app.post("/jobs/:number/captures") do
-          file = desk.file(params["number"])
-          form = Forms::CaptureForm.new(params, file.log.system, columns: desk.live_columns.known)
-          redirect to("/jobs/#{file.job.number}/captures#{hand_in(file, form)}"), 303
+          form = Forms::CaptureForm.new(input, dossier.system, columns: workshop.live_columns.known)
+          redirect "/jobs/#{dossier.number}/captures#{hand_in(form)}", 303
         rescue Gadwall::InputError => error
-          status 422
-          show_captures(file, errors: { (error.field == "file" ? "file" : "capture") => error.message })
+          refuse_captures((error.field == "file" ? "file" : "capture") => error.message)
+        rescue Store::Unusable => error
+          refuse_captures({ "file" => error.message }, 507)
         end
 
-        # Run and rest of a pump from the technician's stop-watch, kept like a capture.
+        # Run and rest of a pump from the technician's stop-watch, stored like a capture.
         app.post("/jobs/:number/captures/stop-watch") do
-          file = desk.file(params["number"])
           cycle = Gadwall::Signals::PumpCycle.new(run_s: seconds("run"), rest_s: seconds("rest"))
-          circuit = file.log.system.circuits.map(&:id).find { |id| id == params["circuit"] }
-          id =
-            desk.captures.keep(
-              file.job,
-              name: "Stop-watch",
-              circuit: circuit,
-              analysis: cycle.to_h,
-              at: desk.now.iso8601,
-              token: params["form_token"]
-            )
-          redirect to("/jobs/#{file.job.number}/captures/#{id}"), 303
+          id = store_capture("Stop-watch", cycle.to_h, circuit: known_circuit(input.text("circuit")))
+          redirect "/jobs/#{dossier.number}/captures/#{id}", 303
         rescue Gadwall::InputError => error
-          status 422
-          show_captures(file, errors: { "stop-watch" => error.message })
+          refuse_captures("stop-watch" => error.message)
         end
 
         # How far an analysis is; where it is done, on to what it found.
-        app.get("/jobs/:number/captures/works/:id") do
-          file = desk.file(params["number"])
-          work = desk.works.find(file.job, params["id"])
-          follow_on(file, work.capture_id) if %w[done cancelled].include?(work.state)
-          if htmx?
-            partial("captures/_work", file: file, work: work)
-          else
-            redirect(to("/jobs/#{file.job.number}/captures"), 303)
-          end
-        rescue Store::NotFound
-          follow_on(file || raise, nil) # begun before the server was started anew: the list says what there is
+        app.get("/jobs/:number/captures/analyses/:id") do
+          analysis = workshop.analyses.find(dossier.record, params["id"])
+          follow_on(analysis.capture_id) if %w[done cancelled].include?(analysis.state)
+          next redirect("/jobs/#{dossier.number}/captures", 303) unless htmx?
+
+          partial("captures/_analysis", analysis: analysis, base: "/jobs/#{dossier.number}")
         end
 
-        app.post("/jobs/:number/captures/works/:id/cancel") do
-          file = desk.file(params["number"])
-          desk.works.cancel(desk.works.find(file.job, params["id"]))
-          redirect to("/jobs/#{file.job.number}/captures"), 303
+        app.post("/jobs/:number/captures/analyses/:id/cancel") do
+          workshop.analyses.cancel(workshop.analyses.find(dossier.record, params["id"]))
+          redirect "/jobs/#{dossier.number}/captures", 303
         end
 
-        app.helpers do
-          # Returns where to look next: the end of an address.
-          def hand_in(file, form)
-            token = params["form_token"].to_s[/\A\h{16,64}\z/] || SecureRandom.hex(16)
-            form.options
-            if form.slow?
-              return desk.works.start(file.job, form, token: token, at: desk.now.iso8601).then { "#work-#{token}" }
-            end
+        app.helpers(HandingIn)
+      end
 
-            analysis, trace = form.view
-            "/#{
-              desk.captures.keep(
-                file.job,
-                name: form.name,
-                circuit: form.circuit_id,
-                analysis: analysis,
-                at: desk.now.iso8601,
-                token: token,
-                trace: trace.to_bytes,
-                source: form.source
-              )
-            }"
+      # From a file to a stored capture or a running analysis.
+      module HandingIn
+        # Returns where to look next: the end of an address.
+        def hand_in(form)
+          token = input.token || SecureRandom.hex(16)
+          form.options
+          if form.slow?
+            workshop.analyses.start(dossier.record, form, id: token, at: now.iso8601)
+            return "#analysis-#{token}"
           end
 
-          def follow_on(file, capture_id)
-            onward = "/jobs/#{file.job.number}/captures#{"/#{capture_id}" if capture_id}"
-            redirect to(onward), 303 unless htmx?
+          analysis, waveform = form.view
+          files = { waveform: waveform.to_bytes, source: form.source }
+          "/#{store_capture(form.name, analysis, circuit: form.circuit_id, token: token, **files)}"
+        end
 
-            headers "HX-Redirect" => onward
-            halt 200, ""
-          end
+        def store_capture(name, analysis, circuit:, token: input.token, **files)
+          at = now.iso8601
+          workshop.captures.save(
+            dossier.record,
+            name: name,
+            circuit: circuit,
+            analysis: analysis,
+            at: at,
+            token: token,
+            **files
+          )
+        end
 
-          def seconds(field)
-            Float(params[field].to_s.strip.tr(",", "."), exception: false) || params[field]
-          end
+        def known_circuit(id)
+          dossier.system.circuits.map(&:id).find { |known| known == id }
+        end
 
-          def show_captures(file, errors: {})
-            pages = desk.captures.for_job(file.job).map { |kept| Pages::CapturePage.new(file, kept) }
-            erb :"captures/index",
-                locals: {
-                  file: file,
-                  pages: pages,
-                  works: desk.works.for_job(file.job),
-                  errors: errors,
-                  limits: capture_limits
-                }
-          end
+        def follow_on(capture_id)
+          onward = "/jobs/#{dossier.number}/captures#{"/#{capture_id}" if capture_id}"
+          redirect onward, 303 unless htmx?
 
-          # Where a finding begins, as the data has it.
-          def capture_limits
-            signal = Gadwall::Knowledge.catalogue.signal
-            "A gap counts from #{signal["wide_gap_from"]["value"]} normal periods, a low tooth below " \
-              "#{signal["damaged_below"]["value"]} of its neighbours, runout from a depth of " \
-              "#{signal["runout_from"]["value"]}."
-          end
+          headers "HX-Redirect" => onward
+          halt 200, ""
+        end
+
+        # Seconds, or what was typed where it is no number.
+        def seconds(field)
+          input.decimal(field) || input.text(field)
+        end
+
+        def show_captures(**more)
+          pages = workshop.captures.for_job(dossier.record).map { |stored| Pages::CapturePage.new(dossier, stored) }
+          show(Pages::CapturesPage.new(dossier, pages, workshop.analyses.for_job(dossier.record), **more))
+        end
+
+        def refuse_captures(errors, code = 422)
+          status code
+          typed = %w[kind circuit teeth channel run rest].to_h { |name| [name, input.text(name)] }
+          show_captures(errors: errors, typed: typed)
         end
       end
     end

@@ -2,99 +2,64 @@
 
 module Web
   module Routes
-    # The first scan and the last.
+    # The pre-scan.
     module Codes
+      Acts = Gadwall::Job::Acts
+
       def self.registered(app)
-        app.get("/jobs/:number/codes") do
-          file = desk.file(params["number"])
-          erb :"codes/edit", locals: { file: file, form: nil, errors: {} }
-        end
+        app.get("/jobs/:number/codes") { show(Pages::CodesPage.new(dossier)) }
 
         app.post("/jobs/:number/codes") do
-          file = desk.file(params["number"])
-          form = Forms::CodesForm.new(params, file.log.system.sheet, corrections: desk.code_words.corrections)
+          form = Forms::CodesForm.new(input, dossier.sheet, corrections: workshop.code_words.corrections)
           unless form.ok?
             status 422
-            next erb(:"codes/edit", locals: { file: file, form: form, errors: form.errors })
+            next show(Pages::CodesPage.new(dossier, form: form, errors: form.errors))
           end
-          save(file, form.entry, :"codes/edit", form: form) do
-            redirect to("/jobs/#{file.job.number}/#{form.phase == "after" ? "proof" : "trace"}"), 303
-          end
+          done = perform(Acts::KeepScan, form.act_values) { |job| "/jobs/#{job.number}/trace" }
+          finish(done) { show(Pages::CodesPage.new(dossier, form: form, errors: done.errors)) }
         end
 
-        # What a code means, by the technician's word: the scan is said anew with it, and the shop remembers.
+        # What a DTC means, by the technician's word: the scan is entered again with it, and the workshop remembers.
         app.post("/jobs/:number/codes/correct") do
-          file = desk.file(params["number"])
-          scan, index = scan_and_index(file)
-          row =
-            scan["codes"][index]
-              .merge("circuit" => params["circuit"].to_s, "claim" => params["claim"].to_s)
-              .reject { |name, value| %w[circuit claim].include?(name) && value.empty? }
-          Gadwall::Codes::CodeReader.new(file.log.system.sheet, file.log.system.catalogue).read(row)
-          anew =
-            scan.except("seq", "at", "by").merge(
-              "codes" => scan["codes"].each_with_index.map { |code, i| i == index ? row : code }
-            )
-          save(file, anew, :"codes/edit", form: nil) do
-            desk.append(
-              file.job,
-              { "kind" => "withdraw", "entry" => scan["seq"], "reason" => "#{row["code"]} read anew" },
-              {}
-            )
-            if row["circuit"] || row["claim"]
-              desk.code_words.keep(
-                Gadwall::Codes::CodeReader.key(row),
-                circuit: row["circuit"],
-                claim: row["claim"],
-                at: desk.now.iso8601
-              )
-            end
-            redirect to("/jobs/#{file.job.number}/codes"), 303
-          end
+          values = {
+            scan: input.integer("scan"),
+            index: input.integer("index"),
+            circuit: input.text("circuit"),
+            claim: input.text("claim")
+          }
+          row = code_row(values)
+          done = perform(Acts::CorrectCode, values) { |job| "/jobs/#{job.number}/codes" }
+          remember_code(row, values) if done.ok? && row
+          finish(done) { show(Pages::CodesPage.new(dossier, errors: done.errors)) }
         end
 
         # Flashes tapped along with the lamp. Answers with what they say.
         app.post("/jobs/:number/codes/flash") do
-          times = JSON.parse(params["times"].to_s)
+          times = JSON.parse(input.raw("times"))
           partial "codes/_flashes", read: Gadwall::Codes::FlashCodes.read(times.is_a?(Array) ? times : [])
         rescue JSON::ParserError, Gadwall::InputError
           partial "codes/_flashes", read: nil
         end
 
         app.post("/jobs/:number/codes/skip") do
-          file = desk.file(params["number"])
-          reason = params["reason"].to_s.strip
-          if reason.empty?
-            status 422
-            next(
-              erb(
-                :"codes/edit",
-                locals: {
-                  file: file,
-                  form: nil,
-                  errors: {
-                    "reason" => "Empty. Say why no scan is made: without it nobody can tell what the job caused."
-                  }
-                }
-              )
-            )
-          end
-          save(file, { "kind" => "scan_skipped", "reason" => reason }, :"codes/edit", form: nil) do
-            redirect to("/jobs/#{file.job.number}/trace"), 303
-          end
+          reason = input.text("reason")
+          done = perform(Acts::SkipScan, reason: reason) { |job| "/jobs/#{job.number}/trace" }
+          finish(done) { show(Pages::CodesPage.new(dossier, errors: done.errors, typed: { "reason" => reason })) }
         end
 
         app.helpers do
-          def scan_and_index(file)
-            scan = file.log.of("scan").find { |entry| entry["seq"] == params["scan"].to_i }
-            index = Integer(params["index"].to_s, 10, exception: false)
-            return scan, index if scan && index&.between?(0, scan["codes"].size - 1)
+          # The row of the scan that a correction speaks of, or nil.
+          def code_row(values)
+            scan = dossier.log.of("scan").find { |entry| entry.seq == values[:scan] }
+            scan && values[:index] ? scan.codes[values[:index]] : nil
+          end
 
-            raise Gadwall::InputError.new(
-                    field: "code",
-                    given: params["index"],
-                    expected: "a code of a scan that still stands"
-                  )
+          def remember_code(row, values)
+            said = values.slice(:circuit, :claim).reject { |_, value| value.empty? }
+            return if said.empty?
+
+            key = Gadwall::Codes::CodeReader.key(row)
+            workshop.code_words.save(key, circuit: said[:circuit], claim: said[:claim], at: now.iso8601)
           end
         end
       end

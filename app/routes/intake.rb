@@ -2,37 +2,31 @@
 
 module Web
   module Routes
-    # Taking a vehicle in.
+    # Checking a vehicle in.
     module Intake
       def self.registered(app)
-        app.get("/jobs/new") { erb :"intake/new", locals: { form: nil, values: Hash.new(""), errors: {} } }
+        app.get("/jobs/new") { show(Pages::IntakePage.new(Forms::IntakeForm.empty, templates: workshop.templates.all)) }
 
         app.post("/jobs") do
           form =
-            Forms::IntakeForm.new(
-              params,
-              known: desk.templates.all.to_h { |template| [template.id.to_s, template.vehicle] }
-            )
-          unless form.ok?
-            status 422
-            next erb(:"intake/new", locals: { form: form, values: form.values, errors: form.errors })
+            Forms::IntakeForm.new(input, known: workshop.templates.all.to_h { |each| [each.id.to_s, each.vehicle] })
+          outcome = form.ok? && Gadwall::Job::Acts::TakeIn.call(nil, form.act_values, by: person, at: now)
+          form.errors.merge!(outcome.errors) if outcome
+          redirect take_in(form, outcome), 303 if form.ok?
+
+          status 422
+          show(Pages::IntakePage.new(form, templates: workshop.templates.all))
+        end
+
+        app.helpers do
+          # Returns where to go on: the pre-scan of the new job.
+          def take_in(form, outcome)
+            workshop.prepare(form.vehicle)
+            record = Gadwall::Job::Acts::TakeIn.record(form.act_values, at: now)
+            workshop.take_in(record, outcome.entries, by: person, token: input.token) do |job|
+              "/jobs/#{job.number}/codes"
+            end
           end
-          job =
-            desk.jobs.create(
-              vehicle: form.vehicle,
-              customer: form.values["customer"],
-              complaint: form.values["complaint"],
-              at: desk.now.iso8601,
-              token: params["form_token"]
-            )
-          desk.entries.append(
-            job,
-            form.symptoms_entry,
-            at: desk.now.iso8601,
-            by: "intake",
-            token: "#{params["form_token"]}-symptoms"
-          )
-          redirect to("/jobs/#{job.number}/codes"), 303
         end
       end
     end

@@ -2,61 +2,35 @@
 
 module Web
   module Routes
-    # The steps of the job, with holds and waits.
+    # The steps of the job, with holds and waits, and the set-up routines that were run.
     module Repair
+      Acts = Gadwall::Job::Acts
+      ACTS = { "started" => Acts::BeginWait, "not_needed" => Acts::SkipStep }.freeze
+
       def self.registered(app)
-        app.get("/jobs/:number/repair") do
-          erb :"repair/show", locals: { file: desk.file(params["number"]), errors: {}, typed: {}, now: desk.now }
-        end
+        app.get("/jobs/:number/repair") { show_repair }
 
         app.post("/jobs/:number/repair/:step") do
-          file = desk.file(params["number"])
-          plan = file.standing.plan or
-            raise Gadwall::InputError.new(
-                    field: "step",
-                    given: params["step"],
-                    expected: "a repair chosen under Decide first"
-                  )
-          value =
-            params["state"] == "started" ? begin_wait(plan) : plan.accept(params["step"], params["value"], desk.now)
-          entry = {
-            "kind" => "step",
-            "step" => params["step"],
-            "state" => params["state"] == "started" ? "started" : "done",
-            "value" => value
-          }
-          save(file, entry, :"repair/show", typed: {}, now: desk.now) do
-            redirect to("/jobs/#{file.job.number}/repair##{params["step"]}"), 303
-          end
-        rescue Gadwall::UnknownNameError
-          raise
-        rescue Gadwall::InputError => error
-          raise unless file&.standing&.plan
+          step = params["step"].to_s
+          act = ACTS.fetch(input.text("state"), Acts::SignStep)
+          values = { step: step, value: input.text("value"), reason: input.text("reason") }
+          done = perform(act, values) { |job| "/jobs/#{job.number}/repair##{step}" }
+          raise Store::NotFound.new(step, kind: "step") if done.errors["step"]
 
-          status 422
-          erb :"repair/show",
-              locals: {
-                file: file,
-                errors: {
-                  params["step"] => error.message
-                },
-                typed: {
-                  params["step"] => params["value"]
-                },
-                now: desk.now
-              }
+          finish(done) do
+            show_repair(errors: done.errors, typed: { step => values[:value], "#{step}-reason" => values[:reason] })
+          end
+        end
+
+        app.post("/jobs/:number/set-up") do
+          values = %i[routine tool result note].to_h { |name| [name, input.text(name)] }
+          done = perform(Acts::RecordSetUp, values) { |job| "/jobs/#{job.number}/repair#set-up" }
+          finish(done) { show_repair(errors: done.errors, typed: values.transform_keys(&:to_s)) }
         end
 
         app.helpers do
-          def begin_wait(plan)
-            step = plan.step(params["step"])
-            return nil if step.wait_minutes && step.open && step.started_at.nil?
-
-            raise Gadwall::InputError.new(
-                    field: "wait",
-                    given: step.title,
-                    expected: "a step with a wait, whose turn it is and whose clock does not run yet"
-                  )
+          def show_repair(**more)
+            show(Pages::RepairPage.new(dossier, now: now, **more))
           end
         end
       end

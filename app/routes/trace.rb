@@ -4,64 +4,38 @@ module Web
   module Routes
     # The heart: circuit, next test, reading, what it changed.
     module Trace
+      Acts = Gadwall::Job::Acts
+
       def self.registered(app)
         app.get("/jobs/:number/trace") do
-          file = desk.file(params["number"])
-          show_trace(Pages::TracePage.new(file, test_id: params["test"], circuit_id: params["circuit"]))
+          show_trace(trace_page(test_id: input.text_or_nil("test"), circuit_id: input.text_or_nil("circuit")))
         end
 
         app.post("/jobs/:number/readings") do
-          file = desk.file(params["number"])
-          refuse_when_closed(file)
-          entry = reading_entry(file)
-          desk.append(file.job, entry, params)
-          after_write(file)
-        rescue Store::Conflict => error
-          again(409, "conflict", error.message)
-        rescue Gadwall::InputError => error
-          raise if error.field == "test"
-
-          again(422, "reading", error.message)
+          values = {
+            test: input.text("test"),
+            typed: typed_result,
+            condition: input.text_or_nil("condition"),
+            phase: "before"
+          }
+          done = perform(Acts::TakeReading, values) { |job| "/jobs/#{job.number}/trace" }
+          traced(done, test_id: values[:test], typed: { "reading" => values[:typed] })
         end
 
         app.post("/jobs/:number/withdrawals") do
-          file = desk.file(params["number"])
-          reason = params["reason"].to_s.strip
-          if reason.empty?
-            next(
-              again(
-                422,
-                "withdraw-#{params["entry"]}",
-                "Empty. Say what was wrong with it: the entry stays in the log with your reason."
-              )
-            )
+          values = { entry: input.integer("entry"), reason: input.text("reason") }
+          done = perform(Acts::Withdraw, values) { |job| "/jobs/#{job.number}/#{job.stage.id}" }
+          if !done.ok? && dossier.trouble
+            next show(Pages::TroublePage.new(dossier, dossier.trouble, errors: done.errors))
           end
 
-          standing_entry(file)
-          desk.append(file.job, { "kind" => "withdraw", "entry" => params["entry"].to_i, "reason" => reason }, params)
-          after_write(file)
-        rescue Store::Conflict => error
-          again(409, "conflict", error.message)
+          traced(done, typed: { "reason" => values[:reason] })
         end
 
-        # What shifts the odds, said anew: the earlier entries are withdrawn, this one takes their place.
         app.post("/jobs/:number/circumstances") do
-          file = desk.file(params["number"])
-          refuse_when_closed(file)
-          earlier = file.log.of("symptoms")
-          desk.append(file.job, circumstances_entry(file, earlier), params)
-          earlier.each do |entry|
-            desk.append(
-              file.job,
-              { "kind" => "withdraw", "entry" => entry["seq"], "reason" => "circumstances said anew" },
-              {}
-            )
-          end
-          redirect to("/jobs/#{file.job.number}/trace"), 303
-        rescue Store::Conflict => error
-          again(409, "conflict", error.message)
-        rescue Gadwall::InputError => error
-          again(422, "symptoms", error.message)
+          values = { ids: input.list("symptoms"), shop_cases: input.text("shop_cases") == "1" }
+          done = perform(Acts::SayCircumstances, values) { |job| "/jobs/#{job.number}/trace" }
+          finish(done) { show_trace(trace_page(errors: done.errors)) }
         end
 
         app.helpers(Drawing)
@@ -69,71 +43,29 @@ module Web
 
       # Showing the screen whole, or the part that htmx swaps.
       module Drawing
+        # An outcome is a button, a number is typed.
+        def typed_result
+          input.given?("result") ? input.text("result") : input.raw("reading")
+        end
+
+        def trace_page(**more)
+          Pages::TracePage.new(dossier, change: workshop.summary(dossier).change, **more)
+        end
+
         def show_trace(page)
-          htmx? ? partial("trace/_screen", page: page) : erb(:"trace/show", locals: { page: page, file: page.file })
+          htmx? ? partial("trace/_screen", page: page) : show(page)
         end
 
-        def after_write(file)
-          return redirect(to("/jobs/#{file.job.number}/trace"), 303) unless htmx?
+        # After an act, the screen of the job as it is now; after a refusal, the same test with what was typed.
+        def traced(done, test_id: nil, typed: {})
+          if done.ok?
+            return redirect(done.landing, 303) unless htmx? && done.landing.end_with?("/trace")
 
-          show_trace(Pages::TracePage.new(desk.file(file.job.number)))
-        end
-
-        # The same test again, with what was typed and what was wrong.
-        def again(code, field, message)
-          status code
-          show_trace(
-            Pages::TracePage.new(
-              desk.file(params["number"]),
-              test_id: params["test"],
-              errors: {
-                field => message
-              },
-              typed: params["reading"] || params["reason"]
-            )
-          )
-        end
-
-        def circumstances_entry(file, earlier)
-          ids = Array(params["symptoms"]).map(&:to_s)
-          known = file.log.system.catalogue.symptoms
-          unknown = ids.find { |id| !known.key?(id) }
-          raise Gadwall::UnknownNameError.new(field: "symptoms", given: unknown, known: known.keys) if unknown
-
-          {
-            "kind" => "symptoms",
-            "ids" => ids,
-            "words" => earlier.last&.fetch("words", nil) || file.job.complaint,
-            "triage" => earlier.flat_map { |entry| entry["triage"] || [] }.uniq,
-            "shop_cases" => params["shop_cases"] == "1"
-          }
-        end
-
-        # Once the repair is chosen, a reading no longer belongs to the search.
-        def refuse_when_closed(file)
-          after = params["phase"] == "after"
-          return unless file.standing.handed_over? || (file.standing.decision && !after)
-
-          halt problem(
-                 409,
-                 "The search is closed",
-                 "A repair is chosen for #{file.job.number}, so a reading no longer belongs to the search. Take the " \
-                   "telling reading again under Prove."
-               )
-        end
-
-        def standing_entry(file)
-          if file.log.valid_entries.any? { |entry|
-               entry["seq"] == params["entry"].to_i && %w[reading finding scan symptoms].include?(entry["kind"])
-             }
-            return
+            return show_trace(trace_page)
           end
-
-          raise Gadwall::InputError.new(
-                  field: "entry",
-                  given: params["entry"],
-                  expected: "an entry of this job that still stands"
-                )
+          status done.status
+          known = test_id && done.errors["test"].nil?
+          show_trace(trace_page(test_id: known ? test_id : nil, errors: done.errors, typed: typed))
         end
       end
     end

@@ -2,70 +2,62 @@
 
 module Web
   module Routes
-    # The vehicle sheet: plain questions, then each circuit by hand; kept, copied, shared.
+    # The vehicle sheet: plain questions, then each circuit by hand; saved, copied, shared.
     module Vehicle
-      KEPT_OF_JOB = %w[name vin].freeze
+      KEPT_OF_JOB = Store::TemplateStore::OF_ONE_VEHICLE
+      MOST_FILE_BYTES = 300_000
 
       def self.registered(app)
-        app.get("/jobs/:number/vehicle") do
-          show_vehicle(Pages::VehiclePage.new(desk.file(params["number"]), circuit_id: params["circuit"]))
-        end
+        app.get("/jobs/:number/vehicle") { show_vehicle(circuit_id: input.text_or_nil("circuit")) }
 
         app.post("/jobs/:number/vehicle") do
-          file = desk.file(params["number"])
-          refined(file, file.job.vehicle.merge(Forms::AnswersForm.new(params).vehicle)) do
-            redirect to("/jobs/#{file.job.number}/vehicle"), 303
-          end
+          change_sheet(dossier.record.vehicle.merge(Forms::AnswersForm.new(input).vehicle))
         end
 
         app.post("/jobs/:number/vehicle/circuits/:circuit") do
-          file = desk.file(params["number"])
-          page = circuit_page(file)
-          next show_vehicle(page) if params["op"].to_s.match?(Forms::CircuitForm::OPERATIONS)
-
-          sheet = params["op"] == "reset" ? without(file, page.circuit) : with_circuit(file, page)
-          next again_vehicle(page) if page.form.errors.any?
-
-          refined(file, sheet, page: page) do
-            redirect to("/jobs/#{file.job.number}/vehicle?circuit=#{page.circuit.id}"), 303
+          circuit = dossier.system.circuit_named(params["circuit"])
+          form = circuit_form(circuit)
+          if input.text("op").match?(Forms::CircuitForm::OPERATIONS)
+            next show_vehicle(circuit_id: circuit.id, form: form)
           end
+
+          sheet = input.text("op") == "reset" ? without(circuit) : with_circuit(circuit, form)
+          next refuse_circuit(circuit, form) if form.errors.any?
+
+          change_sheet(sheet, circuit: circuit, form: form)
         end
 
         app.post("/jobs/:number/vehicle/circuits/:circuit/draw") do
-          partial("vehicle/_drawn", drawing: drawing(circuit_page(desk.file(params["number"]))))
+          circuit = dossier.system.circuit_named(params["circuit"])
+          partial(
+            "vehicle/_drawn",
+            drawing: Pages::HarnessDrawing.new(circuit, circuit_form(circuit), dossier.catalogue)
+          )
         end
 
         app.post("/jobs/:number/vehicle/template") do
-          file = desk.file(params["number"])
-          kept = desk.templates.keep(params["name"], file.job.vehicle, at: desk.now.iso8601)
-          show_vehicle(Pages::VehiclePage.new(file, notice: "Kept for the next such vehicle as '#{kept.name}'."))
+          saved = workshop.templates.save(input.text("name"), dossier.record.vehicle, at: now.iso8601)
+          show_vehicle(notice: "Saved as template '#{saved.name}'.")
         rescue Gadwall::InputError => error
           status 422
-          show_vehicle(Pages::VehiclePage.new(file, errors: { "template" => error.message }))
+          show_vehicle(errors: { "template" => error.message })
         end
 
         app.post("/jobs/:number/vehicle/copy") do
-          file = desk.file(params["number"])
-          refined(file, source_sheet.merge(file.job.vehicle.slice(*KEPT_OF_JOB)), field: "copy") do
-            redirect to("/jobs/#{file.job.number}/vehicle"), 303
-          end
+          change_sheet(source_sheet.merge(dossier.record.vehicle.slice(*KEPT_OF_JOB)), field: "copy")
         end
 
         app.post("/jobs/:number/vehicle/open") do
-          file = desk.file(params["number"])
-          refined(file, opened_sheet.merge(file.job.vehicle.slice(*KEPT_OF_JOB)), field: "open") do
-            redirect to("/jobs/#{file.job.number}/vehicle"), 303
-          end
+          change_sheet(opened_sheet.merge(dossier.record.vehicle.slice(*KEPT_OF_JOB)), field: "open")
         rescue Gadwall::InputError => error
           status 422
-          show_vehicle(Pages::VehiclePage.new(file, errors: { "open" => error.message }))
+          show_vehicle(errors: { "open" => error.message })
         end
 
         app.get("/jobs/:number/vehicle.json") do
-          file = desk.file(params["number"])
           content_type :json
-          attachment "#{file.job.number}-vehicle.json"
-          Gadwall::VehicleFile.dump(file.job.vehicle.except("vin"))
+          attachment "#{dossier.number}-vehicle.json"
+          Gadwall::VehicleFile.dump(dossier.record.vehicle.except("vin", "plate"))
         end
 
         app.helpers(Sheets)
@@ -73,71 +65,67 @@ module Web
 
       # From what was typed to a sheet that can be built.
       module Sheets
-        def show_vehicle(page)
-          erb :"vehicle/show", locals: { page: page, file: page.file }
+        SHOWN_JOBS = 40
+
+        def show_vehicle(**more)
+          show(Pages::VehiclePage.new(dossier, known: known_sheets, **more))
         end
 
-        def again_vehicle(page)
+        def refuse_circuit(circuit, form)
           status 422
-          show_vehicle(page)
+          show_vehicle(circuit_id: circuit.id, form: form)
         end
 
-        # Writes the sheet and goes on, or shows what does not fit.
-        def refined(file, sheet, page: nil, field: "sheet")
-          desk.refine(file.job, sheet)
-          yield
+        # Changes the sheet and goes on, or shows what does not fit.
+        def change_sheet(sheet, circuit: nil, form: nil, field: "sheet")
+          values = { vehicle: sheet, system: workshop.loader.system(sheet) }
+          query = circuit ? "?circuit=#{circuit.id}" : ""
+          done = perform(Gadwall::Job::Acts::EditSheet, values) { |job| "/jobs/#{job.number}/vehicle#{query}" }
+          finish(done) do
+            errors = done.errors.transform_keys { |key| key == "sheet" ? field : key }
+            show_vehicle(circuit_id: circuit&.id, form: form, errors: errors)
+          end
         rescue Gadwall::InputError => error
           status 422
-          show_vehicle(
-            Pages::VehiclePage.new(
-              file,
-              circuit_id: page&.circuit&.id,
-              form: page&.form,
-              errors: {
-                field => error.message
-              }
-            )
-          )
+          show_vehicle(circuit_id: circuit&.id, form: form, errors: { field => error.message })
         end
 
-        def circuit_page(file)
-          circuit = file.log.system.circuit_named(params["circuit"])
-          form = Forms::CircuitForm.new(circuit.harness.template, params)
-          form.apply(params["op"])
-          Pages::VehiclePage.new(file, circuit_id: circuit.id, form: form)
+        def circuit_form(circuit)
+          Forms::CircuitForm.new(circuit.harness.template, params).tap { |form| form.apply(input.text("op")) }
         end
 
-        def with_circuit(file, page)
-          made = page.form.adaptation
-          twins = params["twin"] && page.twin ? { page.twin.id => made } : {}
-          file.job.vehicle.merge(
-            "circuits" => (file.job.vehicle["circuits"] || {}).merge(page.circuit.id => made).merge(twins)
-          )
+        # The sheet with this circuit as typed, and the other side's like it where that was asked for.
+        def with_circuit(circuit, form)
+          made = form.adaptation
+          other = input.text("twin") == "1" && Pages::VehiclePage.new(dossier, circuit_id: circuit.id).other_side
+          sheet_with({ circuit.id => made, (other.id if other) => made }.compact.reject { |id, _| id.nil? })
         end
 
-        def without(file, circuit)
-          file.job.vehicle.merge("circuits" => (file.job.vehicle["circuits"] || {}).except(circuit.id))
+        def sheet_with(circuits)
+          vehicle = dossier.record.vehicle
+          vehicle.merge("circuits" => (vehicle["circuits"] || {}).merge(circuits))
         end
 
-        # The line as typed, drawn; or the first thing wrong with it.
-        def drawing(page)
-          made = page.form.adaptation
-          return { error: page.form.errors.values.first } if page.form.errors.any?
+        def without(circuit)
+          vehicle = dossier.record.vehicle
+          vehicle.merge("circuits" => (vehicle["circuits"] || {}).except(circuit.id))
+        end
 
-          line = Gadwall::Circuits::Harness.new(page.circuit.harness.template, made, page.system.catalogue)
-          { figure: Svg::HarnessFigure.new(line, title: page.circuit.title, place_states: {}).to_s }
-        rescue Gadwall::InputError => error
-          { error: error.message }
+        # Sheets that can be copied: the workshop's templates, and the vehicles in the workshop.
+        def known_sheets
+          templates = workshop.templates.all.to_h { |each| ["template:#{each.id}", each.name] }
+          jobs = workshop.summaries.open(limit: SHOWN_JOBS).reject { |each| each.number == dossier.number }
+          templates.merge(jobs.to_h { |each| ["job:#{each.number}", "#{each.number} #{each.name}"] })
         end
 
         def source_sheet
-          kind, id = params["source"].to_s.split(":", 2)
-          (kind == "template" ? desk.templates.find(id) : desk.jobs.find(id)).vehicle
+          kind, id = input.text("source").split(":", 2)
+          kind == "template" ? workshop.templates.find(id).vehicle : workshop.jobs.find(id.to_s).vehicle
         end
 
         def opened_sheet
-          upload = params["file"]
-          text = upload.is_a?(Hash) ? upload["tempfile"].read : params["text"].to_s
+          upload = input.upload("file")
+          text = upload ? upload["tempfile"].read(MOST_FILE_BYTES + 1).to_s : input.raw("text")
           Gadwall::VehicleFile.parse(text.dup.force_encoding("UTF-8").scrub.delete_prefix("\uFEFF"))
         end
       end

@@ -130,7 +130,7 @@ module Web
           half(x + (disconnected ? GAP : 0), 1, state)
           @svg.tag(:text, connector.name, x: x, y: @layout.name_y(i), class: "connector-name")
           pins = @harness.wires.map { |wire| connector.pins[wire.id] || "?" }.join(", ")
-          @svg.tag(:text, "pins #{pins}#{" · apart" if apart}", x: x, y: 55, class: "place-note")
+          @svg.tag(:text, "pins #{pins}#{" · disconnected" if disconnected}", x: x, y: 55, class: "place-note")
           @marks.label(x, connector.id, nil)
         end
       end

@@ -12,7 +12,7 @@ module Gadwall
 
     # text: JSON; models: as for Vehicle::System.build. Raises InputError, one sentence that names the place. Nothing is
     # half read.
-    def self.parse(text, models: {})
+    def self.parse(text, models: Vehicle::ModelCache.new)
       data = JSON.parse(text, max_nesting: 40)
       SchemaCheck.for(SCHEMA).check(data)
       new(data, models: models)
@@ -25,10 +25,10 @@ module Gadwall
             )
     end
 
-    def initialize(data, models: {})
+    def initialize(data, models: Vehicle::ModelCache.new)
       @data = data
       @system = Vehicle::System.build(Vehicle::Sheet.new(data.fetch("vehicle")), models: models)
-      @log = Evidence::Log.new(data["evidence"] || [], system)
+      @log = Job::Log.new(data["evidence"] || [], system)
       @log.body # every entry is read once, so that a wrong one is told before anything is computed
     end
 

@@ -22,7 +22,7 @@ module Gadwall
     COMMANDS = %w[assess tests faults check].freeze
     MOST_BYTES = 20_000_000
 
-    def initialize(out: $stdout, err: $stderr, input: $stdin, models: {})
+    def initialize(out: $stdout, err: $stderr, input: $stdin, models: Vehicle::ModelCache.new)
       @out = out
       @err = err
       @input = input

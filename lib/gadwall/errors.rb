@@ -15,10 +15,17 @@ module Gadwall
       @given = given
       @expected = expected
       @fix = fix
-      super(["#{field}: #{show(given)} cannot be used; expected #{expected}.", fix].compact.join(" "))
+      super(["#{field}: #{show(given)} is not valid.", "#{asked} #{expected}.", fix].compact.join(" "))
     end
 
     private
+
+    # Fields that a file or another program filled, not a hand.
+    READ = /\A(?:line|evidence|case|file|frame|column|vehicle|joints|sections|values|wires|--)/
+
+    def asked
+      field.match?(READ) ? "Expected" : "Enter"
+    end
 
     def show(given)
       return "nothing" if given.nil? || given.to_s.strip.empty?
@@ -30,12 +37,15 @@ module Gadwall
 
   # A name that the system at hand does not know (a test, a fault, a circuit). Suggests the nearest known ones.
   class UnknownNameError < InputError
+    # A longer text is no misspelt name; comparing it would take seconds.
+    MOST_LETTERS = 100
+
     attr_reader :known
 
     def initialize(field:, given:, known:, fix: nil)
       @known = known
-      near = DidYouMean::SpellChecker.new(dictionary: known).correct(given.to_s).first(3)
-      near = known.first(8) if near.empty?
+      near = given.to_s.length > MOST_LETTERS ? [] : DidYouMean::SpellChecker.new(dictionary: known).correct(given.to_s)
+      near = near.empty? ? known.first(8) : near.first(3)
       super(
         field: field,
         given: given,

@@ -39,7 +39,8 @@ module Gadwall
       "unit" => %w[one_piece separate],
       "ring_front" => %w[shaft hub disc bearing_seal],
       "ring_rear" => %w[hub shaft disc bearing_seal axle],
-      "sensor_with_hub" => %w[no front rear both]
+      "sensor_with_hub" => %w[no front rear both],
+      "system_voltage" => %w[12 24]
     }.freeze
   end
 end

@@ -1,6 +1,12 @@
 // Figures as the server writes them: few digits, SI prefixes.
 
-const PREFIXES = [[1e6, "M"], [1e3, "k"], [1, ""], [1e-3, "m"], [1e-6, "µ"]];
+const PREFIXES = [
+  [1e6, "M"],
+  [1e3, "k"],
+  [1, ""],
+  [1e-3, "m"],
+  [1e-6, "µ"],
+];
 
 // A number with so many digits that count, without an exponent.
 export function figure(value, digits) {

@@ -5,7 +5,9 @@ document.addEventListener("alpine:init", () => {
   Alpine.data("theme", () => ({
     swap() {
       const root = document.documentElement;
-      const dark = root.dataset.theme ? root.dataset.theme === "dark" : matchMedia("(prefers-color-scheme: dark)").matches;
+      const dark = root.dataset.theme
+        ? root.dataset.theme === "dark"
+        : matchMedia("(prefers-color-scheme: dark)").matches;
       root.dataset.theme = dark ? "light" : "dark";
       document.cookie = `theme=${root.dataset.theme}; path=/; max-age=31536000; samesite=lax`;
     },
@@ -20,7 +22,9 @@ document.addEventListener("alpine:init", () => {
       this.tick();
       this.timer = setInterval(() => this.tick(), 500);
     },
-    destroy() { clearInterval(this.timer); },
+    destroy() {
+      clearInterval(this.timer);
+    },
     tick() {
       this.left = Math.max(0, Math.ceil((this.end - Date.now()) / 1000));
       this.shown = `${Math.floor(this.left / 60)}:${String(this.left % 60).padStart(2, "0")}`;
@@ -31,16 +35,25 @@ document.addEventListener("alpine:init", () => {
   Alpine.data("flashes", () => ({
     lit: false,
     times: [],
-    told: "0 flashes",
+    flash_count: "0 flashes",
     // The hand's own time, not when a busy page came to hear of it.
-    on(event) { if (!this.lit) { this.lit = true; this.start = event.timeStamp; } },
+    on(event) {
+      if (!this.lit) {
+        this.lit = true;
+        this.start = event.timeStamp;
+      }
+    },
     off(event) {
       if (!this.lit) return;
       this.lit = false;
       this.times.push([Math.round(this.start), Math.round(event.timeStamp)]);
-      this.told = `${this.times.length} ${this.times.length === 1 ? "flash" : "flashes"}`;
+      this.flash_count = `${this.times.length} ${this.times.length === 1 ? "flash" : "flashes"}`;
     },
-    clear() { this.times = []; this.told = "0 flashes"; this.$refs.read.replaceChildren(); },
+    clear() {
+      this.times = [];
+      this.flash_count = "0 flashes";
+      this.$refs.read.replaceChildren();
+    },
     async ask() {
       const form = this.$root.querySelector("form");
       const body = new URLSearchParams(new FormData(form));
@@ -50,7 +63,11 @@ document.addEventListener("alpine:init", () => {
     },
   }));
 
-  Alpine.data("printer", () => ({ print() { window.print(); } }));
+  Alpine.data("printer", () => ({
+    print() {
+      window.print();
+    },
+  }));
   Alpine.data("trace", () => ({}));
 });
 
@@ -58,17 +75,36 @@ document.addEventListener("alpine:init", () => {
 const SETTLED_MS = 400;
 let readyAt = 0;
 let byDigit = false;
-document.addEventListener("click", (event) => {
-  const early = event.detail === 0 && !byDigit && event.target.closest("[data-digit]") && performance.now() - readyAt < SETTLED_MS;
-  if (early) { event.preventDefault(); event.stopImmediatePropagation(); }
-}, true);
+document.addEventListener(
+  "click",
+  (event) => {
+    const early =
+      event.detail === 0 &&
+      !byDigit &&
+      event.target.closest("[data-digit]") &&
+      performance.now() - readyAt < SETTLED_MS;
+    if (early) {
+      event.preventDefault();
+      event.stopImmediatePropagation();
+    }
+  },
+  true,
+);
 
 // Digits choose an outcome, "r" goes to the reading, and the OL button types OL.
 document.addEventListener("keydown", (event) => {
   if (event.ctrlKey || event.metaKey || event.altKey || event.target.matches("input, textarea, select")) return;
   const button = document.querySelector(`[data-digit="${CSS.escape(event.key)}"]`);
-  if (button) { byDigit = true; button.click(); byDigit = false; event.preventDefault(); }
-  if (event.key === "r") { document.querySelector("[data-focus]")?.focus(); event.preventDefault(); }
+  if (button) {
+    byDigit = true;
+    button.click();
+    byDigit = false;
+    event.preventDefault();
+  }
+  if (event.key === "r") {
+    document.querySelector("[data-focus]")?.focus();
+    event.preventDefault();
+  }
 });
 
 // Codes counted from the lamp go into the scan, one in each line.

@@ -27,7 +27,7 @@ class Ring {
     const { tooth, period, amplitude, kind } = this.places[i].dataset;
     this.places[i].classList.add("shown");
     const figures = [period && `period ${period}`, amplitude && `amplitude ${amplitude}`].filter(Boolean).join(", ");
-    this.out.textContent = `Tooth ${tooth}: ${figures || "nothing seen"}${kind ? `. ${kind}` : ""}`;
+    this.out.textContent = `Tooth ${tooth}: ${figures || "no signal"}${kind ? `. ${kind}` : ""}`;
   }
 }
 

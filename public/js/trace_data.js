@@ -1,9 +1,10 @@
-// The samples of a capture as Gadwall::Signals::Trace#to_bytes packs them, and what of them a drawing so many pixels wide needs.
+// The samples of a capture as Gadwall::Signals::Waveform#to_bytes packs them, and what of them a drawing so many pixels
+// wide needs.
 
 const BLOCK = 32;
 
-// One line of a panel. Least and most of 32 samples, of 32 such blocks and so on are kept, so that a million samples are drawn
-// as quickly as a thousand.
+// One line of a panel. Least and most of 32 samples, of 32 such blocks and so on are kept, so that a million samples
+// are drawn as quickly as a thousand.
 export class Series {
   constructor(name, values) {
     this.name = name;
@@ -73,10 +74,12 @@ export class Panel {
   // The first sample at or after a moment.
   index(time) {
     if (!this.times) return Math.min(Math.max(Math.ceil((time - this.even[0]) / this.even[1] - 1e-6), 0), this.size);
-    let low = 0, high = this.size;
+    let low = 0,
+      high = this.size;
     while (low < high) {
       const middle = (low + high) >> 1;
-      if (this.times[middle] < time) low = middle + 1; else high = middle;
+      if (this.times[middle] < time) low = middle + 1;
+      else high = middle;
     }
     return low;
   }
@@ -107,11 +110,13 @@ export class Panel {
     const times = new Float64Array(pixels * 2);
     const lines = this.series.map(() => new Float32Array(pixels * 2));
     for (let k = 0; k < pixels; k++) {
-      const i = a + Math.floor((b - a) * k / pixels);
-      const j = Math.max(a + Math.floor((b - a) * (k + 1) / pixels), i + 1);
+      const i = a + Math.floor(((b - a) * k) / pixels);
+      const j = Math.max(a + Math.floor(((b - a) * (k + 1)) / pixels), i + 1);
       times[2 * k] = this.time(i);
       times[2 * k + 1] = this.time((i + j) >> 1);
-      this.series.forEach((each, s) => { [lines[s][2 * k], lines[s][2 * k + 1]] = each.extent(i, j); });
+      this.series.forEach((each, s) => {
+        [lines[s][2 * k], lines[s][2 * k + 1]] = each.extent(i, j);
+      });
     }
     return [times, ...lines];
   }
@@ -134,6 +139,10 @@ export function parse(buffer) {
   };
   return head.panels.map((each) => {
     const times = each.even ? null : take(Float64Array, each.samples);
-    return new Panel(each, times, each.series.map((name) => new Series(name, take(Float32Array, each.samples))));
+    return new Panel(
+      each,
+      times,
+      each.series.map((name) => new Series(name, take(Float32Array, each.samples))),
+    );
   });
 }

@@ -9,7 +9,7 @@ RSpec.describe "A capture", :browser do
     next if example.metadata[:whole_way]
 
     job =
-      desk.jobs.create(
+      workshop.jobs.create(
         vehicle: {
           "name" => "Spec van",
           "sensors" => "active",

@@ -7,7 +7,7 @@ require "browser_helper"
 RSpec.describe "Every circuit of the brakes", :browser do
   def simulated(*truths, seed: 1)
     Gadwall::Bench::SimulatedVehicle.new(
-      desk.file(@number).log.system,
+      workshop.dossier(@number).log.system,
       truth: truths,
       random: Random.new(seed),
       noise: 0.01
@@ -55,7 +55,7 @@ RSpec.describe "Every circuit of the brakes", :browser do
       ".verdict.proven",
       text: /module plug, several circuits at once \(front left, front right\)/
     )
-    expect(page).to have_css(".line-figure .place-mark.suspect")
+    expect(page).to have_css(".harness-figure .place-mark.suspect")
   end
 
   it "the sheet: the line is drawn as it is typed, a joint is added by keyboard and can be measured at" do
@@ -64,7 +64,7 @@ RSpec.describe "Every circuit of the brakes", :browser do
     fill_in "Name of joint 2", with: "Bulkhead plug"
     expect(page).to have_css("#drawn .joint-name", text: "Bulkhead plug")
     fill_in "Metres of lead 1", with: "far"
-    expect(page).to have_css("#error-drawn", text: "'far' cannot be used")
+    expect(page).to have_css("#error-drawn", text: "'far' is not valid")
     fill_in "Metres of lead 1", with: "2.2"
     expect(page).to have_css("#drawn .place-note", text: "2.2 m")
     find("button[aria-label='A joint after module plug']").send_keys(:enter)
@@ -74,7 +74,7 @@ RSpec.describe "Every circuit of the brakes", :browser do
     expect(page).to have_css(".circuit-list .tag", text: "yours")
     visit "/jobs/#{@number}/codes"
     scan("C0031-13 current")
-    expect(page).to have_css(".line-figure .joint-name", text: "Dash plug")
+    expect(page).to have_css(".harness-figure .joint-name", text: "Dash plug")
     select "Resistance towards the sensor at the Dash plug", from: "pick"
     click_button "Show"
     expect(page).to have_css("#test-title", text: "Resistance towards the sensor at the Dash plug")

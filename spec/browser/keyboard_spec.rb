@@ -46,7 +46,7 @@ RSpec.describe "By keyboard alone", :browser do
 
     vehicle =
       Gadwall::Bench::SimulatedVehicle.new(
-        desk.file(@number).log.system,
+        workshop.dossier(@number).log.system,
         truth: "front_right.sensor.open",
         random: Random.new(8)
       )

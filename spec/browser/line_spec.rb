@@ -5,7 +5,7 @@ require "browser_helper"
 # One warning from key-on to hand-over, in headless Chromium.
 RSpec.describe "The line from intake to report", :browser do
   def vehicle(truth, **more)
-    Gadwall::Bench::SimulatedVehicle.new(desk.file(@number).log.system, truth: truth, random: Random.new(5), **more)
+    Gadwall::Bench::SimulatedVehicle.new(workshop.dossier(@number).log.system, truth: truth, random: Random.new(5), **more)
   end
 
   def decide_and_repair(option, figures = {})
@@ -59,7 +59,7 @@ RSpec.describe "The line from intake to report", :browser do
     )
     answer =
       Gadwall::CaseFile.parse(
-        Gadwall::CaseFile.dump(vehicle: desk.file(@number).job.vehicle, entries: desk.file(@number).log.entries),
+        Gadwall::CaseFile.dump(vehicle: workshop.dossier(@number).job.vehicle, entries: workshop.dossier(@number).log.entries),
         models: WebHelp::SHARED
       ).assess
     expect(first(".suspect[data-place]")["data-place"]).to eq(answer[:places].first[:place])
@@ -115,7 +115,7 @@ RSpec.describe "The line from intake to report", :browser do
     visit "/jobs/#{@number}/trace?test=front_left.resistance.sensor_plug"
     expect(page).to have_css("#reading:focus")
     type("a lot", :Enter)
-    expect(page).to have_css("#error-reading", text: /'a lot' cannot be used; expected a number/)
+    expect(page).to have_css("#error-reading", text: /'a lot' is not valid. Expected a number/)
     expect(page).to have_field("reading", with: "a lot")
     expect(page).to have_css("#reading:focus")
     fill_in "reading", with: "OL"
@@ -142,7 +142,7 @@ RSpec.describe "The line from intake to report", :browser do
     end
     fill_in "value", with: "hand tight"
     find(".step.current").click_button(class: "big")
-    expect(page).to have_css("#error-torque", text: /'hand tight' cannot be used; expected a number from 40 to 700/)
+    expect(page).to have_css("#error-torque", text: /'hand tight' is not valid. Expected a number from 40 to 700/)
     expect(page).to have_field("value", with: "hand tight")
     fill_in "value", with: "112"
     find(".step.current").click_button(class: "big")
@@ -151,7 +151,7 @@ RSpec.describe "The line from intake to report", :browser do
     click_link "Prove it"
     fill_in "repeat", with: "fine"
     click_button "Enter"
-    expect(page).to have_css("#error-repeat", text: "'fine' cannot be used")
+    expect(page).to have_css("#error-repeat", text: "'fine' is not valid")
     expect(page).to have_field("repeat", with: "fine")
     click_button "Hand over and print"
     expect(page).to have_css("#error-handover", text: "Say what the customer was told")

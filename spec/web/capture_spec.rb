@@ -26,7 +26,7 @@ RSpec.describe "A capture, closer", :web do
   end
 
   def kept
-    desk.captures.for_job(desk.jobs.find(number))
+    workshop.captures.for_job(workshop.jobs.find(number))
   end
 
   def sheet(address)
@@ -76,7 +76,7 @@ RSpec.describe "A capture, closer", :web do
     get "#{at}/dip?window_s=5&slip_from=40", {}, "HTTP_HX_REQUEST" => "true"
     expect(text).to include("At low speed").and(include("Taken for slip from"))
     get "#{at}/dip?window_s=x", {}, "HTTP_HX_REQUEST" => "true"
-    expect(text).to include("'x' cannot be used; expected a number of ms")
+    expect(text).to include("'x' is not valid. Expected a number of ms")
     get "#{at}?slip_from=-1"
     expect([last_response.status, text]).to match([422, /expected a number of % above 0/])
   end
@@ -87,7 +87,7 @@ RSpec.describe "A capture, closer", :web do
     [["", 0.1], ["?controller_volt=50", 0.05]].each do |query, from|
       expect(sheet("#{at}#{query}").at_css(".dip strong").text.to_f).to be_within(0.06).of(from / volts * 1.9276 * 3.6)
     end
-    expect(sheet("#{at}?controller_volt=none").text).to include("'none' cannot be used; expected a number of mV")
+    expect(sheet("#{at}?controller_volt=none").text).to include("'none' is not valid. Expected a number of mV")
   end
 
   # WS-04: handbook: wheel-speed sensing, from memory: f = v / 3.6 / C x N.
@@ -111,7 +111,9 @@ RSpec.describe "A capture, closer", :web do
       [["wheel_reads_zero", "rear right"]]
     )
     expect(
-      JSON.parse(desk.captures.trace(desk.jobs.find(number), kept.first.id).to_s.lines.first)["panels"][0]["title"]
+      JSON.parse(workshop.captures.waveform(workshop.jobs.find(number), kept.first.id).to_s.lines.first)["panels"][0][
+        "title"
+      ]
     ).to eq("Wheel speeds")
     hand_in(log, kind: "live_data", circuit: "")
     expect(kept.first.analysis["findings"].size).to eq(1)
@@ -133,7 +135,7 @@ RSpec.describe "A capture, closer", :web do
     submit(at, "#{at}/evidence")
     expect(entries(number).last.to_h).to include("test" => "accumulator.stop_watch", "result" => "bursts")
     submit(base, "#{base}/stop-watch", run: "soon", rest: "5")
-    expect([last_response.status, text]).to match([422, /run: 'soon' cannot be used; expected seconds/])
+    expect([last_response.status, text]).to match([422, /run: 'soon' is not valid. Expected seconds/])
   end
 
   it "sets the motor of one side against the other's" do
@@ -150,7 +152,7 @@ RSpec.describe "A capture, closer", :web do
     before { stub_const("Web::CaptureWorks::SLOW_BYTES", 1000) }
 
     def work
-      desk.works.for_job(desk.jobs.find(number)).first
+      workshop.analyses.for_job(workshop.jobs.find(number)).first
     end
 
     def wait_for(seconds = 20)
@@ -170,7 +172,7 @@ RSpec.describe "A capture, closer", :web do
       )
       get "#{base}/works/#{started.id}", {}, "HTTP_HX_REQUEST" => "true"
       expect(last_response.headers["hx-redirect"]).to eq("#{base}/#{kept.first.id}")
-      expect(desk.captures.trace(desk.jobs.find(number), kept.first.id).to_s).to include("Speed of the wheel")
+      expect(workshop.captures.waveform(workshop.jobs.find(number), kept.first.id).to_s).to include("Speed of the wheel")
     end
 
     it "says what is wrong with the file, by line" do
@@ -179,7 +181,7 @@ RSpec.describe "A capture, closer", :web do
       wait_for { started.over? }
       expect([started.state, kept]).to eq(["failed", []])
       get base
-      expect(text).to match(/Not read turn\.csv line 15002, column \d+: 'x' cannot be used; expected a number/)
+      expect(text).to match(/Not read turn\.csv line 15002, column \d+: 'x' is not valid. Expected a number/)
       submit(base, "#{base}/works/#{started.id}/cancel")
       get base
       expect(text).not_to include("Not read")

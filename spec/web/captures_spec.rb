@@ -35,7 +35,7 @@ RSpec.describe "Captures", :web do
   end
 
   def kept
-    desk.captures.for_job(desk.jobs.find(number))
+    workshop.captures.for_job(workshop.jobs.find(number))
   end
 
   def take_in
@@ -183,7 +183,7 @@ RSpec.describe "Captures", :web do
       desk
         .jobs
         .all
-        .flat_map { |each| desk.captures.for_job(each) }
+        .flat_map { |each| workshop.captures.for_job(each) }
         .map { |kept| kept.analysis["findings"].first["kind"] }
     expect(kinds).to contain_exactly("wide_gap", "dropouts", "wheel_drops_out", "open_circuit", "leaks_down")
   end
@@ -198,7 +198,7 @@ RSpec.describe "Captures", :web do
   end
 
   it "names only tests and outcomes that circuits have" do
-    system = desk.file(job(park_brake: "caliper_motor", booster: "electric_pump", stability: "yes")).log.system
+    system = workshop.dossier(job(park_brake: "caliper_motor", booster: "electric_pump", stability: "yes")).log.system
     outcomes =
       system.circuits.flat_map { |circuit| circuit.model.tests.values.flat_map { |test| test.outcomes.to_h.keys } }.uniq
     Gadwall::Knowledge.catalogue.findings.each_value { |row| expect(row["outcomes"] - outcomes).to be_empty }

@@ -26,7 +26,7 @@ RSpec.describe Web::Svg do
 
   it "tells sound, suspect and unknown by line, mark and word, not by colour alone" do
     drawn = figure(place_states: { "sensor" => ["ok", 0.0], "body_connector" => ["suspect", 0.62] })
-    expect(drawn.css(".place-mark.ok").map(&:text)).to eq(["ok"])
+    expect(drawn.css(".place-mark.ok").map(&:text)).to eq(["OK"])
     expect(drawn.css(".place-mark.suspect").map(&:text)).to eq(["62 %"])
     expect(
       [drawn.css("path.mark.ok").size, drawn.css("path.mark.suspect").size, drawn.css("circle.mark.unknown").size]
@@ -43,7 +43,7 @@ RSpec.describe Web::Svg do
   it "puts the probes where the test wants them, and takes its connectors apart" do
     drawn = figure(probes: %w[signal@sensor_plug.far ground], disconnected: ["sensor_plug"])
     expect(drawn.css(".probe-number").map(&:text)).to eq(%w[1 2])
-    expect(drawn.css(".place-note").map(&:text)).to include("pins 1, 2 · apart")
+    expect(drawn.css(".place-note").map(&:text)).to include("pins 1, 2 · disconnected")
     tips = drawn.css(".probe-tip").map { |tip| tip["cx"].to_f }
     expect(tips[0]).to be > 900
     expect(tips[1]).to be < 200
@@ -127,17 +127,17 @@ RSpec.describe Web::Helpers::Words do
   let(:words) { Object.new.extend(described_class) }
 
   {
-    0.99 => "nearly certain",
+    0.99 => "almost certain",
     0.8 => "likely",
     0.5 => "more likely than not",
     0.3 => "possible",
-    0.06 => "less likely",
-    0.01 => "hardly"
+    0.06 => "unlikely",
+    0.01 => "very unlikely"
   }.each { |chance, word| it("calls #{chance} #{word}") { expect(words.chance_word(chance)).to eq(word) } }
 
   it "never shows a false nothing or all" do
     expect([0.0, 0.004, 0.5, 0.996].map { |chance| words.percent(chance) }).to eq(
-      ["under 1 %", "under 1 %", "50 %", "over 99 %"]
+      ["< 1 %", "< 1 %", "50 %", "> 99 %"]
     )
   end
 
@@ -145,6 +145,6 @@ RSpec.describe Web::Helpers::Words do
     now = Time.utc(2026, 11, 24, 12)
     said = [30, 1800, 3 * 3600, 50 * 3600].map { |seconds| words.since((now - seconds).iso8601, now) }
     expect(said).to eq(["just now", "30 min", "3 h", "2 days"])
-    expect(words.money(1_234_567)).to eq("1 234 567")
+    expect(words.money(1_234_567)).to eq("1 234 567 €")
   end
 end

@@ -22,7 +22,7 @@ RSpec.describe "The vehicle sheet", :web do
   end
 
   def circuit(id)
-    desk.file(number).log.system.circuit_named(id)
+    workshop.dossier(number).log.system.circuit_named(id)
   end
 
   it "builds the circuits that the answers ask for, and keeps what was seen" do
@@ -36,18 +36,18 @@ RSpec.describe "The vehicle sheet", :web do
       rear: "direction"
     )
     expect(last_response.status).to eq(303)
-    ids = desk.file(number).log.system.circuits.map(&:id)
+    ids = workshop.dossier(number).log.system.circuits.map(&:id)
     expect(ids).to include("park_brake_left", "yaw_sensor", "trailer_brake")
     expect(circuit("rear_left").line.id).to eq("wheel_speed_direction")
-    expect(desk.file(number).log.body.scans.size).to eq(1)
+    expect(workshop.dossier(number).log.body.scans.size).to eq(1)
   end
 
   it "refuses an answer that no vehicle has, and keeps the sheet" do
     submit(page, page, booster: "rubber")
     expect([last_response.status, text]).to match(
-      [422, /vehicle\.booster: 'rubber' cannot be used; expected one of vacuum/]
+      [422, /vehicle\.booster: 'rubber' is not valid. Expected one of vacuum/]
     )
-    expect(desk.jobs.find(number).vehicle["booster"]).to eq("vacuum")
+    expect(workshop.jobs.find(number).vehicle["booster"]).to eq("vacuum")
   end
 
   it "adds, moves and takes out connectors, and keeps pins, colours, lengths and figures" do
@@ -91,7 +91,7 @@ RSpec.describe "The vehicle sheet", :web do
         .to_h { |input| [input["name"], input["value"]] }
     post "#{page}/circuits/front_left", fields.merge("connectors[1][name]" => "Bulkhead plug", "twin" => "1")
     expect(last_response.status).to eq(303)
-    expect(desk.file(number).log.system.test_ids).to include(
+    expect(workshop.dossier(number).log.system.test_ids).to include(
       "front_left.resistance.bulkhead_plug",
       "front_right.resistance.bulkhead_plug"
     )
@@ -102,7 +102,7 @@ RSpec.describe "The vehicle sheet", :web do
          circuit_fields("front_left").merge("connectors[1][name]" => "Tail gate plug")
     expect(last_response.body).to include("Tail gate plug").and include("<svg")
     post "#{page}/circuits/front_left/draw", circuit_fields("front_left").merge("sections[0][length_m]" => "far")
-    expect([last_response.status, text]).to match([200, /'far' cannot be used; a number from 0\.01 to 60/])
+    expect([last_response.status, text]).to match([200, /'far' is not valid; a number from 0\.01 to 60/])
   end
 
   it "tells wrong entries at their fields, keeps what was typed and writes nothing" do
@@ -115,11 +115,11 @@ RSpec.describe "The vehicle sheet", :web do
     )
     shown = Nokogiri.HTML5(last_response.body)
     expect(last_response.status).to eq(422)
-    expect(text).to include("Empty. Say what the connector is called").and include("'soon' cannot be used").and include(
+    expect(text).to include("Empty. Say what the connector is called").and include("'soon' is not valid").and include(
                   "0.6"
-                ).and include("'-5' cannot be used")
+                ).and include("'-5' is not valid")
     expect(shown.at_css("input[name='connectors[1][minutes]']")["value"]).to eq("soon")
-    expect(desk.jobs.find(number).vehicle).not_to have_key("circuits")
+    expect(workshop.jobs.find(number).vehicle).not_to have_key("circuits")
   end
 
   it "does not let go of a connector at which something was measured" do
@@ -134,7 +134,7 @@ RSpec.describe "The vehicle sheet", :web do
         .to_h { |input| [input["name"], input["value"]] }
     post "#{page}/circuits/front_left", fields
     expect([last_response.status, text]).to match(
-      [422, /evidence 3, test: 'front_left\.resistance\.body_connector' cannot be used/]
+      [422, /evidence 3, test: 'front_left\.resistance\.body_connector' is not valid/]
     )
   end
 
@@ -146,18 +146,24 @@ RSpec.describe "The vehicle sheet", :web do
   it "keeps a sheet for the next such vehicle, which starts from it" do
     post_circuit("front_left", "values[coil_ohm][value]": "1700")
     submit(page, "#{page}/template", name: "Ferry van")
-    expect(text).to include("Kept for the next such vehicle as 'Ferry van'")
+    expect(text).to include("Saved as template 'Ferry van'")
     submit(page, "#{page}/template", name: " ")
     expect([last_response.status, text]).to match([422, /expected a name of 1 to 120 letters/])
-    like = job(like: desk.templates.all.first.id.to_s, name: "Second van")
-    expect(desk.jobs.find(like).vehicle).to include("name" => "Second van", "circuits" => hash_including("front_left"))
+    like = job(like: workshop.templates.all.first.id.to_s, name: "Second van")
+    expect(workshop.jobs.find(like).vehicle).to include(
+      "name" => "Second van",
+      "circuits" => hash_including("front_left")
+    )
   end
 
   it "copies the wiring of another vehicle, not its name" do
     post_circuit("front_left", "values[coil_ohm][value]": "1700")
     other = job(name: "Other van")
     submit("/jobs/#{other}/vehicle", "/jobs/#{other}/vehicle/copy", source: "job:#{number}")
-    expect(desk.jobs.find(other).vehicle).to include("name" => "Other van", "circuits" => hash_including("front_left"))
+    expect(workshop.jobs.find(other).vehicle).to include(
+      "name" => "Other van",
+      "circuits" => hash_including("front_left")
+    )
     submit("/jobs/#{other}/vehicle", "/jobs/#{other}/vehicle/copy", source: "job:J999")
     expect(last_response.status).to eq(404)
   end
@@ -166,12 +172,12 @@ RSpec.describe "The vehicle sheet", :web do
     post_circuit("front_left", "values[coil_ohm][value]": "1700")
     get "#{page}.json"
     saved = last_response.body
-    expect(Gadwall::VehicleFile.parse(saved)).to eq(desk.jobs.find(number).vehicle)
+    expect(Gadwall::VehicleFile.parse(saved)).to eq(workshop.jobs.find(number).vehicle)
     other = job(name: "Other van")
     upload = Rack::Test::UploadedFile.new(StringIO.new(saved), "application/json", original_filename: "van.json")
     submit("/jobs/#{other}/vehicle", "/jobs/#{other}/vehicle/open", file: upload)
     expect(last_response.status).to eq(303)
-    expect(desk.jobs.find(other).vehicle).to eq(desk.jobs.find(number).vehicle.merge("name" => "Other van"))
+    expect(workshop.jobs.find(other).vehicle).to eq(workshop.jobs.find(number).vehicle.merge("name" => "Other van"))
   end
 
   {
@@ -207,19 +213,19 @@ RSpec.describe "The vehicle sheet", :web do
   Gadwall::Bench::Study::VEHICLES.each do |name, sheet|
     it "serves every circuit of the #{name} with its own drawn line, plan and tests" do
       vehicle = { "name" => name }.merge(sheet)
-      made = desk.jobs.create(vehicle: vehicle, customer: "A. Reed", complaint: "lamp", at: Time.now.utc.iso8601)
+      made = workshop.jobs.create(vehicle: vehicle, customer: "A. Reed", complaint: "lamp", at: Time.now.utc.iso8601)
       desk.entries.append(
         made,
         { "kind" => "scan", "modules" => [{ "name" => "ABS", "answered" => true }], "codes" => [] },
         at: Time.now.utc.iso8601
       )
-      circuits = desk.file(made.number).log.system.circuits
+      circuits = workshop.dossier(made.number).log.system.circuits
       circuits.each do |circuit|
         get "/jobs/#{made.number}/trace?circuit=#{circuit.id}"
         shown = Nokogiri.HTML5(last_response.body)
         expect([last_response.status, shown.at_css(".line-title")&.text.to_s]).to match([200, /#{circuit.title}/i]),
         circuit.id
-        expect(shown.css(".line-figure .connector-name").map(&:text)).to eq(circuit.harness.connectors.map(&:name)),
+        expect(shown.css(".harness-figure .connector-name").map(&:text)).to eq(circuit.harness.connectors.map(&:name)),
         circuit.id
         expect(shown.at_css("form.reading input[name=test]")["value"]).to start_with("#{circuit.id}."), circuit.id
       end

@@ -22,24 +22,34 @@ module Gadwall
         @investigations = Investigation.all(posterior).freeze
         @explanations = Explanations.new(posterior, body, investigations)
         @weights = Weight.new(posterior, body, investigations).rows.freeze
-        planner = NextTests.new(posterior, body)
+        @planner = NextTests.new(posterior, body)
         @coverage = Coverage.new(system, body.observations)
         @verdict =
           Verdict.new(
             posterior,
             body,
-            Gates.new(system, coverage, body, planner),
+            Gates.new(system, coverage, body, @planner),
             weights,
             investigations,
             explanations
           )
-        @next_tests = planner.ranked(needed: verdict.needed_tests).freeze
+        @next_tests = @planner.ranked(needed: verdict.needed_tests).freeze
         @cautions = Cautions.for(self).freeze
         freeze
       end
 
       def suspects
         posterior.suspects
+      end
+
+      # A Verdict::Conclusion at a place, whatever leads now; nil for a place that is none.
+      def conclusion_at(place)
+        verdict.conclusion_at(place)
+      end
+
+      # One test with its outcomes, whatever its rank: NextTests::Option. circuit, test: of the system.
+      def option(circuit, test)
+        @planner.option(circuit, test)
       end
 
       # Rough minutes to a verdict: what is still open, at the rate of the best tests, and what the gates still ask.

@@ -7,7 +7,7 @@ module Gadwall
     # on: weights of atoms that leave the module its power; off: of those (as often as they are there) that take it.
     # Both [presence index][atom index]. odds: of some fault in this circuit against none, once scaled.
     class CircuitWeights
-      attr_reader :circuit, :evidence, :priors, :on, :off, :odds, :pairs
+      attr_reader :circuit, :evidence, :priors, :on, :off, :faulty, :pairs
 
       def initialize(circuit, evidence, priors, presences, catalogue)
         @circuit = circuit
@@ -22,6 +22,11 @@ module Gadwall
         @prior ||= priors.sum(&:sum)
       end
 
+      # The weight of the sound circuit, on the scale of `on` and `faulty`.
+      def sound
+        evidence.sound
+      end
+
       # Sum of the weights of single faults that leave the power on.
       def single_fault_weight
         @single_fault_weight ||= on.sum(&:sum)
@@ -30,7 +35,7 @@ module Gadwall
       # second: how much rarer a further fault is. Called once, by the posterior.
       def scale(second)
         @pairs = SameCircuit.pairs(self, second, @catalogue)
-        @odds = second * (single_fault_weight + @pairs.sum(&:weight))
+        @faulty = second * (single_fault_weight + @pairs.sum(&:weight))
       end
 
       # By fault: the weight of its atoms. part: :on or :off.

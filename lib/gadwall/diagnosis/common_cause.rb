@@ -39,12 +39,10 @@ module Gadwall
 
       # Each member is affected by itself or not; a shared cause shows in two at least.
       def self.shared(cause, weights, priors)
-        members = cause.members.map { |circuit, faults| [circuit.id, ratio(weights.fetch(circuit.id), faults)] }
-        miss = 1 - cause.reach
-        all = members.reduce(1.0) { |product, (_, ratio)| product * (miss + (cause.reach * ratio)) }
-        nobody = miss**members.size
-        one = members.sum { |_, ratio| cause.reach * ratio * (miss**(members.size - 1)) }
-        weight = [all - nobody - one, 0.0].max * priors.shared_rate(cause)
+        members = cause.members.map { |circuit, faults| [circuit.id, share(weights.fetch(circuit.id), faults)] }
+        missed = members.map { |id, _| (1 - cause.reach) * weights.fetch(id).sound }
+        hit = members.map { |_, share| cause.reach * share }
+        weight = two_at_least(hit, missed) * priors.shared_rate(cause)
         Scenario.new(
           cause: cause,
           weight: weight,
@@ -54,22 +52,35 @@ module Gadwall
         )
       end
 
+      # Of independent members, each hit or missed with these weights: the weight of two at least being hit.
+      def self.two_at_least(hit, missed)
+        none = 1.0
+        one = 0.0
+        more = 0.0
+        hit.zip(missed) do |here, gone|
+          more = (more * (here + gone)) + (one * here)
+          one = (one * gone) + (none * here)
+          none *= gone
+        end
+        more
+      end
+
       # What the evidence says of these faults of a circuit together, weighed by their priors.
-      def self.ratio(weights, faults)
+      def self.share(weights, faults)
         prior = 0.0
         weighed = 0.0
         each_atom(weights, faults) do |d, i|
           prior += weights.priors[d][i]
           weighed += weights.priors[d][i] * weights.evidence.ratios[d][i]
         end
-        prior.positive? ? weighed / prior : 1.0
+        prior.positive? ? weighed / prior : weights.sound
       end
 
       def self.each_atom(weights, faults)
         wanted = weights.circuit.model.atoms_of(faults)
         weights.priors.each_index { |d| wanted.each { |i| yield d, i } }
       end
-      private_class_method :power_loss, :shared, :ratio
+      private_class_method :power_loss, :shared, :two_at_least, :share
     end
   end
 end

@@ -8,7 +8,7 @@ module Gadwall
       # system: Vehicle::System; observations: Array of Evidence::Observation.
       def initialize(system, observations)
         @system = system
-        @rows = observations.map { |observation| [observation, normal?(observation), places(observation)] }
+        @rows = observations.map { |observation| [observation, self.class.normal?(observation), places(observation)] }
       end
 
       # Observations with a result as it should be that cover the place ("front_left", "sensor").
@@ -24,8 +24,12 @@ module Gadwall
         clearing(circuit_id, place).any?
       end
 
-      # Is this result what a sound circuit shows?
       def normal?(observation)
+        self.class.normal?(observation)
+      end
+
+      # Is this result what a sound circuit shows? observation: Evidence::Observation.
+      def self.normal?(observation)
         table = observation.circuit.model.table(observation.test)
         table.good?(table.outcome_index(observation.result))
       end

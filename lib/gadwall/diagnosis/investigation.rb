@@ -55,9 +55,18 @@ module Gadwall
       end
       private_class_method :followed, :ties, :merge
 
-      def initialize(posterior, circuits)
+      # The investigation of one place, whatever leads. place: "circuit/place". Returns nil for a place that is none.
+      def self.at(posterior, place)
+        return unless posterior.places.key?(place)
+
+        suspect = posterior.suspects.find { |each| each.place == place }
+        suspect && new(posterior, suspect.members.map { |circuit, _| circuit.id }.uniq, first: place)
+      end
+
+      # first: the place to be taken as leading, or nil for the likeliest.
+      def initialize(posterior, circuits, first: nil)
         @circuits = circuits.freeze
-        @places = ranked(posterior).freeze
+        @places = ranked(posterior).then { |all| first ? { first => all.fetch(first, 0.0) }.merge(all) : all }.freeze
         @suspect = lead(posterior)
         @probability = cured(posterior)
         freeze

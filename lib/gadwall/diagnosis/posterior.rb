@@ -9,7 +9,8 @@ module Gadwall
     # Circuits are independent but for shared causes, so a set's weight is the product of its members' weights, each its
     # prior times the ratio that its own circuit's evidence gives it (EvidenceWeights). A second fault is as much rarer
     # as `second_fault` of data/diagnosis/model.yml says. With S_c the odds of some fault in circuit c, the sets sum to
-    # product(1 + S_c), so nothing needs to be enumerated but what is shown.
+    # product(1 + S_c), so nothing needs to be enumerated but what is shown. All weights of a circuit are shares of its
+    # strongest explanation (EvidenceWeights), 1 and S_c alike, so that no product overflows.
     class Posterior
       NONE_PLACE = "none"
 
@@ -40,7 +41,8 @@ module Gadwall
         @scenarios = CommonCause.scenarios(system, @circuits, @priors)
         @none = @priors.none(prior)
         @total =
-          @none + ((product - 1) / @second) + scenarios.sum { |scenario| scenario.weight * product(scenario.touched) }
+          ((product - alone([])) / @second) + (@none * alone([])) +
+            scenarios.sum { |scenario| scenario.weight * product(scenario.touched) }
       end
 
       # The circuits in the order of the sheet.
@@ -68,7 +70,7 @@ module Gadwall
       end
 
       def none
-        @none / total
+        @none * alone([]) / total
       end
 
       # {place => probability that it is to be mended}, alone or with others; and `none`. Faults that the same repair
@@ -162,8 +164,8 @@ module Gadwall
 
       # The chance that this circuit is at fault too when another one is.
       def fault_beside(circuit)
-        odds = @circuits.fetch(circuit.id).odds
-        odds / (1 + odds)
+        weights = @circuits.fetch(circuit.id)
+        weights.faulty / (weights.sound + weights.faulty)
       end
 
       # Probability of an scenario of CommonCause, whatever else is wrong where it does not touch.
@@ -171,10 +173,19 @@ module Gadwall
         scenario.weight * product(scenario.touched) / total
       end
 
+      # The weight of all circuits being sound but these. ids: circuit ids.
+      def alone(ids)
+        (@alone ||= {})[ids] ||= Math.exp(
+          @circuits.sum { |id, weights| ids.include?(id) ? 0.0 : weights.evidence.log_sound }
+        )
+      end
+
       private
 
       def product(without = [])
-        @circuits.reduce(1.0) { |product, (id, weights)| without.include?(id) ? product : product * (1 + weights.odds) }
+        @circuits.reduce(1.0) do |product, (id, weights)|
+          without.include?(id) ? product : product * (weights.sound + weights.faulty)
+        end
       end
 
       def add_power_loss(rows, weights)
@@ -197,8 +208,8 @@ module Gadwall
       def reached(scenario, circuit, chance)
         weights = @circuits.fetch(circuit.id)
         faults = scenario.cause.members.find { |member, _| member.id == circuit.id }.last
-        ratio = scenario.factor.fetch(circuit.id)
-        affected = scenario.cause.reach * ratio / ((scenario.cause.reach * ratio) + 1 - scenario.cause.reach)
+        hit = scenario.cause.reach * scenario.factor.fetch(circuit.id)
+        affected = hit / (hit + ((1 - scenario.cause.reach) * weights.sound))
         rows = []
         CommonCause.each_atom(weights, faults) do |d, i|
           rows << [scenario.place, i, d, weights.priors[d][i] * weights.evidence.ratios[d][i]]

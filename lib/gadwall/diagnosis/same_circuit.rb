@@ -33,15 +33,12 @@ module Gadwall
         first, other = pair.map { |i| weights.circuit.model.atoms[i] }
         return if first.fault.place == other.fault.place && first.fault.mode == other.fault.mode
 
-        ratio =
-          weights
-            .evidence
-            .observations
-            .reduce(1.0) do |product, observation|
-              product * likelihood_ratio(weights.circuit, observation, pair, catalogue)
-            end
-        ratio *= codes(weights, pair)
-        Pair.new(atoms: pair, weight: weights.priors[0][pair[0]] * weights.priors[0][pair[1]] * second * ratio).freeze
+        evidence = weights.evidence
+        log =
+          codes(evidence, pair) +
+            evidence.observations.sum { |each| Math.log(likelihood_ratio(weights.circuit, each, pair, catalogue)) }
+        prior = weights.priors[0][pair[0]] * weights.priors[0][pair[1]] * second
+        Pair.new(atoms: pair, weight: prior * evidence.share(log)).freeze
       end
 
       # What one reading says of both together, against the sound circuit.
@@ -53,9 +50,10 @@ module Gadwall
           ((kept * table.normal_density(observation.result)) + slack)
       end
 
-      # Codes: what the one or the other would have raised. The stronger of the two ratios of all that was not measured.
-      def self.codes(weights, pair)
-        pair.map { |i| weights.evidence.scan_ratios[i] }.max
+      # Codes: what the one or the other would have raised. The stronger of the two log ratios of all that was not
+      # measured.
+      def self.codes(evidence, pair)
+        pair.map { |i| evidence.scan_logs[i] }.max
       end
       private_class_method :beam, :build, :likelihood_ratio, :codes
     end

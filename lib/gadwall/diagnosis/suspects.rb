@@ -75,13 +75,15 @@ module Gadwall
             on = weights.by_fault
             off = scenario ? weights.by_fault(:off) : nil
             weights.circuit.model.faults.each_with_index.map do |fault, k|
-              [weights.circuit, fault, on[k], off ? off[k] * scenario.factor : 0.0]
+              [weights.circuit, fault, on[k], off ? off[k] * scenario.factor * @posterior.alone(scenario.touched) : 0.0]
             end
           end
       end
 
       def singles
-        weighed.map { |circuit, fault, on, off| suspect([[circuit, fault]], (on + off) / @posterior.total) }
+        weighed.map do |circuit, fault, on, off|
+          suspect([[circuit, fault]], ((on * @posterior.alone([circuit.id])) + off) / @posterior.total)
+        end
       end
 
       def shared
@@ -93,7 +95,7 @@ module Gadwall
             Suspect.new(
               members: members,
               cause: scenario.cause,
-              probability: scenario.weight / @posterior.total,
+              probability: scenario.weight * @posterior.alone(scenario.touched) / @posterior.total,
               place: scenario.place
             ).freeze
           end
@@ -102,7 +104,10 @@ module Gadwall
       # Members that the evidence says are probably hit; all of them where it says so of none.
       def affected(scenario)
         reach = scenario.cause.reach
-        hit = scenario.cause.members.select { |circuit, _| (reach * scenario.factor.fetch(circuit.id)) > 1 - reach }
+        hit =
+          scenario.cause.members.select do |circuit, _|
+            (reach * scenario.factor.fetch(circuit.id)) > (1 - reach) * @posterior.circuits.fetch(circuit.id).sound
+          end
         hit.size > 1 ? hit : scenario.cause.members
       end
 
@@ -110,7 +115,7 @@ module Gadwall
         @posterior.circuits.values.flat_map do |weights|
           weights.pairs.filter_map do |pair|
             members = pair.atoms.map { |i| [weights.circuit, weights.circuit.model.atoms[i].fault] }
-            p = pair.weight / @posterior.total
+            p = pair.weight * @posterior.alone([weights.circuit.id]) / @posterior.total
             suspect(members, p) if p > LEAST
           end
         end
@@ -118,22 +123,28 @@ module Gadwall
 
       # Pairs from the strongest singles, triples from the strongest pairs.
       def sets
-        strong = weighed.max_by(@width) { |_, _, on, _| on }
-        pairs =
-          strong.combination(2).select { |a, b| a[0].id != b[0].id }.map { |a, b| [[a, b], a[2] * b[2] * @second] }
-        best = pairs.max_by(@width, &:last)
-        triples =
-          best
-            .flat_map do |(pair, weight)|
-              strong
-                .reject { |each| pair.any? { |member| member[0].id == each[0].id } }
-                .map { |each| [pair + [each], weight * each[2] * @second] }
-            end
-            .uniq { |set, _| set.map { |member| member[1].object_id }.sort }
-        (pairs + triples).filter_map do |set, weight|
-          p = weight / @posterior.total
-          suspect(set.map { |circuit, fault, _, _| [circuit, fault] }, p) if p > LEAST
+        strong = weighed.max_by(@width) { |circuit, _, on, _| on * @posterior.alone([circuit.id]) }
+        pairs = strong.combination(2).select { |a, b| a[0].id != b[0].id }.map { |pair| [pair, chance(pair)] }
+        best = pairs.max_by(@width, &:last).map(&:first)
+        (pairs + triples(best, strong)).filter_map do |set, chance|
+          suspect(set.map { |circuit, fault, _, _| [circuit, fault] }, chance) if chance > LEAST
         end
+      end
+
+      def triples(pairs, strong)
+        sets =
+          pairs.flat_map { |pair| strong.reject { |each| shares_circuit?(pair, each) }.map { |each| pair + [each] } }
+        sets.uniq { |set| set.map { |member| member[1].object_id }.sort }.map { |set| [set, chance(set)] }
+      end
+
+      def shares_circuit?(pair, each)
+        pair.any? { |member| member[0].id == each[0].id }
+      end
+
+      # Probability of just this set: its members' weights, and all other circuits sound.
+      def chance(set)
+        weight = set.reduce(1.0) { |product, member| product * member[2] } * (@second**(set.size - 1))
+        weight * @posterior.alone(set.map { |member| member[0].id }) / @posterior.total
       end
 
       def suspect(members, probability)

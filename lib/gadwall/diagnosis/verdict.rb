@@ -54,6 +54,12 @@ module Gadwall
         explanations.unexplained
       end
 
+      # The conclusion at a place, whatever leads now. place: "circuit/place". Returns a Conclusion, or nil.
+      def conclusion_at(place)
+        investigation = Investigation.at(@posterior, place)
+        investigation && conclusion(investigation)
+      end
+
       # Ids of tests still needed, once a conclusion is near enough to its verdict for them to be worth doing.
       def needed_tests
         conclusions.select { |conclusion| conclusion.state == "likely" }.flat_map(&:missing).flat_map(&:tests).uniq

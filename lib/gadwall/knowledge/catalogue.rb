@@ -25,6 +25,10 @@ module Gadwall
                   :gates,
                   :repairs,
                   :steps,
+                  :touches,
+                  :off_road,
+                  :first_steps,
+                  :first_needs,
                   :drive,
                   :symptoms
 
@@ -52,6 +56,10 @@ module Gadwall
         @gates = by_id("diagnosis/gates")
         @repairs = by_id("repairs/options")
         @steps = by_id("repairs/steps")
+        @touches = list("repairs/touches")
+        @off_road = list("repairs/off_road")
+        @first_steps = by_id("archive/steps_1")
+        @first_needs = by_id("archive/needs_1").transform_values { |row| row["needs"] }.freeze
         @drive = by_id("repairs/drive")
         @symptoms = by_id("codes/symptoms")
       end

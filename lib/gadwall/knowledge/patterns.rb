@@ -7,7 +7,8 @@ module Gadwall
     #
     # patterns: one of them must fit; all_of: lists, of each of which one must fit; unless: none may fit.
     class Patterns
-      # record: a Hash with any of the keys above. Returns a frozen Patterns. Raises RegexpError for a pattern that is none.
+      # record: a Hash with any of the keys above. Returns a frozen Patterns. Raises RegexpError for a pattern that is
+      # none.
       def self.of(record)
         new(patterns: record["patterns"], all_of: record["all_of"], none_of: record["unless"])
       end

@@ -45,6 +45,12 @@ module Gadwall
         @monitors ||= Monitors.new(self)
       end
 
+      # Computes what pages will ask for: monitors, and what each test shows.
+      def prepare
+        monitors
+        tests.each_value { |test| table(test) }
+      end
+
       # What was computed from this harness and a small key, kept with it. The block must be pure.
       def cached(key)
         (@cached ||= {})[key] ||= yield

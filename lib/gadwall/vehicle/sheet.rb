@@ -16,7 +16,9 @@ module Gadwall
         @attributes = attributes
         @name = attributes["name"].to_s.strip
         @vin = attributes["vin"]
-        @answers = FIELDS.to_h { |field, allowed| [field, one_of(field, allowed)] }.freeze
+        @answers = FIELDS.to_h { |field, allowed| [field, one_of(field, allowed)] }
+        @answers["system_voltage"] = "24" if attributes["system_voltage"].nil? && @answers["booster"] == "air"
+        @answers.freeze
         @sensors = sensors_from(attributes["sensors"] || "active").freeze
         @circuits = circuits_from(attributes["circuits"] || {})
         @modules = attributes["modules"] || []
@@ -27,7 +29,7 @@ module Gadwall
         freeze
       end
 
-      %w[layout power booster park_brake driver_side unit].each do |field|
+      %w[layout power booster park_brake driver_side unit system_voltage].each do |field|
         define_method(field) { answers.fetch(field) }
       end
 

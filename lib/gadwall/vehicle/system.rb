@@ -29,9 +29,9 @@ module Gadwall
 
       attr_reader :sheet, :circuits, :catalogue
 
-      # sheet: Sheet; models: a Hash that the caller keeps, so that vehicles wired alike share what was computed.
+      # sheet: Sheet; models: ModelCache that the caller keeps, so that vehicles wired alike share what was computed.
       # Raises InputError where the sheet's circuits do not fit.
-      def self.build(sheet, catalogue = Knowledge.catalogue, models: {})
+      def self.build(sheet, catalogue = Knowledge.catalogue, models: ModelCache.new)
         new(sheet, catalogue, models)
       end
 
@@ -126,10 +126,10 @@ module Gadwall
       def circuit(id, title, template_id, module_id:, at:)
         adaptation = sheet.circuits[id] || {}
         model =
-          @models[[template_id, adaptation]] ||= Testing::CircuitModel.new(
-            Circuits::Harness.new(catalogue.circuits.fetch(template_id), adaptation, catalogue),
-            catalogue
-          )
+          @models.fetch([template_id, adaptation]) do
+            harness = Circuits::Harness.new(catalogue.circuits.fetch(template_id), adaptation, catalogue)
+            Testing::CircuitModel.new(harness, catalogue)
+          end
         Circuit.new(id: id, title: title, model: model, module: module_id, at: at).freeze
       end
     end

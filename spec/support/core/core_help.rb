@@ -2,7 +2,7 @@
 
 # Short ways to say what most core specs need.
 module CoreHelp
-  MODELS = {} # rubocop:disable Style/MutableConstant -- compiled line models, shared by all examples: they never change
+  MODELS = Gadwall::Vehicle::ModelCache.new # shared by all examples: models never change
 
   def catalogue
     Gadwall::Knowledge.catalogue
@@ -18,7 +18,7 @@ module CoreHelp
 
   # A body of evidence from entries as in a case file.
   def body_of(system, *entries)
-    Gadwall::Evidence::Log.new(entries, system).body
+    Gadwall::Job::Log.new(entries, system).body
   end
 
   # For mutated inputs: the block may read the text, or refuse it with the one error that says where; nothing else.

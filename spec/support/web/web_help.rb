@@ -7,14 +7,36 @@ require "tmpdir"
 module WebHelp
   include Rack::Test::Methods
 
-  SHARED = {} # rubocop:disable Style/MutableConstant -- compiled line models for every application of the run
+  SHARED = CoreHelp::MODELS # circuit models for every application of the run: they never change
+  PERSON = "N. Ashgrove"
 
-  def app
-    @app ||= Web::App.for_database(nil, secret: "s" * 64).tap { |app| app.desk.instance_variable_set(:@models, SHARED) }
+  # An application with a database in memory, or at a path.
+  def self.application(path = nil, **more)
+    Web::App.for_database(path, secret: "s" * 64, models: SHARED, **more)
   end
 
-  def desk
-    app.desk
+  def app
+    @app ||= WebHelp.application
+  end
+
+  def workshop
+    app.workshop
+  end
+
+  # What rack-test calls this machine.
+  def rack_mock_session_host
+    "localhost"
+  end
+
+  def build_rack_test_session(name)
+    super.tap { |session| session.instance_variable_set(:@default_host, "localhost") }
+  end
+
+  # Says who is at the bench, as every browser does once.
+  def sign_in(name = PERSON)
+    get "/"
+    form = Nokogiri.HTML5(last_response.body).at_css("form[action='/person']") or return
+    post "/person", hidden(form).merge("name" => name)
   end
 
   # The hidden fields of the first form that posts to `action`.
@@ -22,10 +44,16 @@ module WebHelp
     get page
     form = Nokogiri.HTML5(last_response.body).css("form").find { |each| each["action"] == action } or
       raise "no form for #{action} on #{page}: #{last_response.status}"
+    hidden(form)
+  end
+
+  def hidden(form)
     form.css("input[type=hidden]").to_h { |input| [input["name"], input["value"]] }
   end
 
   def submit(page, action, **fields)
+    sign_in unless @signed_in
+    @signed_in = true
     post action, guards(page, action).merge(fields.transform_keys(&:to_s))
   end
 
@@ -33,7 +61,7 @@ module WebHelp
     Nokogiri.HTML5(last_response.body).text.gsub(/\s+/, " ")
   end
 
-  # A job taken in, with a scan when codes are given. Returns its number.
+  # A job checked in, with a pre-scan when codes are given. Returns its number.
   def job(codes: nil, **more)
     fields = {
       name: "Spec van",
@@ -59,9 +87,14 @@ module WebHelp
     submit("/jobs/#{number}/trace?test=#{test}", "/jobs/#{number}/readings", reading: value, result: value)
   end
 
+  # Does an act without a page. Returns Web::Workshop::Performed.
+  def perform(number, act, **values)
+    workshop.perform(number, act, values, by: PERSON) { |job| "/jobs/#{job.number}" }
+  end
+
   def entries(number)
-    desk.entries.for_job(desk.jobs.find(number))
+    workshop.dossier(number).log.entries
   end
 end
 
-RSpec.configure { |config| config.include WebHelp, web: true }
+RSpec.configure { |config| config.include WebHelp, :web }

@@ -1,0 +1,47 @@
+# frozen_string_literal: true
+
+module Web
+  module Helpers
+    # From a request to an act of the core, and on to the page that it leads to.
+    module Acting
+      def input
+        @input ||= Input.new(params)
+      end
+
+      # The name of the person at the bench, or nil while nobody said it on this browser.
+      def person
+        session[:person]
+      end
+
+      # The job that the address names: Gadwall::Job::Dossier. Raises Store::NotFound.
+      def dossier
+        @dossier ||= workshop.dossier(params["number"])
+      end
+
+      # Does an act to the job of the address. act: class of Gadwall::Job::Acts; values: for it. The block gets the job
+      # after it and says where the page goes on. Returns a Workshop::Performed.
+      def perform(act, values = {}, &landing)
+        token, seen = input.token, input.seen
+        done = workshop.perform(params["number"], act, values, by: person, token: token, seen: seen, &landing)
+        @dossier = done.dossier
+        done
+      end
+
+      # Goes on where the act leads; where it was refused, the block shows the page again with the errors.
+      def finish(done)
+        redirect done.landing, 303 if done.ok?
+        status done.status
+        yield done
+      end
+
+      def now
+        workshop.now
+      end
+
+      # Renders a page object with the view of its name.
+      def show(page)
+        erb page.view, locals: { page: page }
+      end
+    end
+  end
+end

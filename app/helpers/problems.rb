@@ -1,0 +1,52 @@
+# frozen_string_literal: true
+
+module Web
+  module Helpers
+    # Who may go on: readable requests from our own pages, by a person who is known; and the pages for those that may
+    # not.
+    module Problems
+      SAFE = %w[GET HEAD].freeze
+
+      # Before every request. A lost session or a name not yet given keeps what was typed and asks for it.
+      def admit
+        halt problem(*env["gadwall.refusal"]) if env["gadwall.refusal"]
+        return if SAFE.include?(request.request_method)
+
+        halt resume("Your session has ended. Sign again: what you entered is kept here.", 403) unless own_form?
+        take_person
+        return if person || request.path_info == "/person"
+
+        halt resume("Who is at the bench? Every entry carries a name.", 422)
+      end
+
+      # A page that says what is wrong. status: of HTTP.
+      def problem(status, title, text)
+        status status
+        headers "HX-Retarget" => "#main", "HX-Reswap" => "innerHTML" if htmx?
+        page = Pages::ProblemPage.new(title, text, request_id: env["gadwall.request_id"])
+        body = htmx? ? partial("problem", page: page) : erb(:problem, locals: { page: page })
+        [status, body]
+      end
+
+      private
+
+      # Does the form carry the token of this session?
+      def own_form?
+        Rack::Protection::AuthenticityToken.new(nil, allow_if: ->(_) { false }).accepts?(env)
+      end
+
+      # A form may bring the name along, where it was asked for.
+      def take_person
+        name = input.text("person")
+        session[:person] = name[0, 60] unless name.empty? || request.path_info == "/person"
+      end
+
+      def resume(text, status)
+        status status
+        headers "HX-Retarget" => "#main", "HX-Reswap" => "innerHTML" if htmx?
+        page = Pages::ResumePage.new(text, request.path_info, input.typed, person: person)
+        [status, htmx? ? partial("resume", page: page) : erb(:resume, locals: { page: page })]
+      end
+    end
+  end
+end

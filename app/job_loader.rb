@@ -1,0 +1,93 @@
+# frozen_string_literal: true
+
+require "digest"
+
+module Web
+  # Reads jobs back: store and core joined. A log only grows, so a job and its length name its contents, and what was
+  # computed from them holds for as long as it is kept here. What is kept of vehicles is knowledge of how they are
+  # wired, never of a job.
+  class JobLoader
+    RATE = 70 # the workshop's price of an hour; demo
+    DOSSIERS = 24
+    SYSTEMS = 48
+
+    attr_reader :models
+
+    # jobs, entries, closed_cases: stores; models: Gadwall::Vehicle::ModelCache.
+    def initialize(jobs, entries, closed_cases, models: Gadwall::Vehicle::ModelCache.new)
+      @jobs = jobs
+      @entries = entries
+      @closed_cases = closed_cases
+      @models = models
+      @dossiers = Recent.new(DOSSIERS)
+      @systems = Recent.new(SYSTEMS)
+    end
+
+    # number: text such as "J101". Returns a Gadwall::Job::Dossier. Raises Store::NotFound.
+    def dossier(number)
+      of_record(@jobs.find(number))
+    end
+
+    # The same by the job's id.
+    def by_id(id)
+      of_record(@jobs.by_id(id))
+    end
+
+    # The Gadwall::Vehicle::System of a sheet. vehicle: Hash. Raises Gadwall::InputError.
+    def system(vehicle)
+      @systems.fetch(Digest::SHA256.digest(JSON.generate(vehicle))) do
+        Gadwall::Vehicle::System.build(Gadwall::Vehicle::Sheet.new(vehicle), models: @models)
+      end
+    end
+
+    # Keeps a dossier that an act made, so that the next page need not read it again.
+    def keep(dossier)
+      @dossiers.keep(key(dossier.record, dossier.last_seq), dossier)
+    end
+
+    # A dossier of a job that was just taken in. record: Gadwall::Job::Record; entries: Array of Entry.
+    def new_dossier(record, entries)
+      dossier_of(record, entries)
+    end
+
+    private
+
+    def of_record(record)
+      @dossiers.fetch(key(record, @entries.last_seq(record))) { dossier_of(record, @entries.for_job(record)) }
+    end
+
+    def key(record, seq)
+      [record.id, seq]
+    end
+
+    def dossier_of(record, entries)
+      system = system(record.vehicle)
+      templates = system.circuits.map { |circuit| circuit.harness.id }.uniq
+      counts = @closed_cases.counts(templates, before: record.taken_in_at)
+      log = Gadwall::Job::Log.new(entries, system, closed_case_counts: counts)
+      Gadwall::Job::Dossier.new(record, log, rate: RATE)
+    end
+
+    # So many things that were lately used, by key; safe for several threads.
+    class Recent
+      def initialize(most)
+        @most = most
+        @kept = {}
+        @lock = Mutex.new
+      end
+
+      def fetch(key)
+        found = @lock.synchronize { @kept.key?(key) ? @kept[key] = @kept.delete(key) : nil }
+        found || keep(key, yield)
+      end
+
+      def keep(key, value)
+        @lock.synchronize do
+          @kept.delete(key)
+          @kept.shift while @kept.size >= @most
+          @kept[key] = value
+        end
+      end
+    end
+  end
+end

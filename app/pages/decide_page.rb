@@ -1,0 +1,142 @@
+# frozen_string_literal: true
+
+module Web
+  module Pages
+    # What to do about the diagnosis: the options of the conclusion to be decided next, or what was signed, as it was
+    # shown.
+    class DecidePage < Page
+      # An option as it is drawn. tags: [[text, warning?], ...].
+      OptionRow =
+        Struct.new(
+          :id,
+          :name,
+          :note,
+          :cost,
+          :expected,
+          :hours,
+          :lead_time,
+          :lasts,
+          :tags,
+          :refused,
+          :chosen,
+          keyword_init: true
+        )
+      # Figures of "repair now, or test further?"; test: its title.
+      Comparison = Struct.new(:replace_now, :test_first, :test, :break_even, :probability, :advice, keyword_init: true)
+      STATES = { "open" => "undetermined", "likely" => "likely", "proven" => "proven" }.freeze
+
+      def stage
+        "decide"
+      end
+
+      # Is everything decided?
+      def decided?
+        dossier.decided?
+      end
+
+      # Can it be reopened, with a reason?
+      def reopenable?
+        decided? && !dossier.handed_over?
+      end
+
+      # What was signed so far: Array of Gadwall::Job::Snapshot.
+      def signed
+        dossier.decisions
+      end
+
+      def options
+        @options ||= dossier.options
+      end
+
+      # "fault 1 of 2", or nil where there is one.
+      def progress
+        all = signed.size + dossier.open_offers.size
+        return if all < 2
+
+        decided? ? "#{all} faults" : "fault #{signed.size + 1} of #{all}"
+      end
+
+      # The conclusion on show: the one to be decided, or the last signed.
+      def shown
+        @shown ||= options ? current : past(signed.last)
+      end
+
+      # text, state, probability, why, missing ([[text, reason], ...]), comparison, options of a conclusion.
+      Shown = Struct.new(:text, :state, :probability, :why, :missing, :comparison, :rows, keyword_init: true)
+
+      # Today's assessment where it differs from what was signed.
+      def differences
+        dossier.differences
+      end
+
+      # Was the plan composed by rules that are not today's?
+      def older_rules?
+        decided? && !dossier.handed_over? && dossier.log.plan &&
+          dossier.log.plan.rules != Gadwall::Repair::Composer::RULES
+      end
+
+      private
+
+      def current
+        conclusion = options.conclusion
+        Shown.new(
+          text: conclusion.suspect.text,
+          state: STATES.fetch(conclusion.state),
+          probability: conclusion.probability,
+          why: conclusion.why,
+          missing: conclusion.missing.map { |gap| [gap.text, gap.reason] },
+          comparison: comparison(options.comparison),
+          rows: rows(options.choices, typed["option"])
+        )
+      end
+
+      def past(snapshot)
+        Shown.new(
+          text: snapshot.text,
+          state: STATES.fetch(snapshot.state),
+          probability: snapshot.probability,
+          why: snapshot.why,
+          missing: snapshot.missing.map { |text| [text, nil] },
+          comparison: nil,
+          rows: rows(snapshot.choices, snapshot.entry.option)
+        )
+      end
+
+      def rows(choices, chosen)
+        marked = chosen.to_s.empty? ? choices.find(&:recommended)&.id : chosen
+        choices.map do |choice|
+          OptionRow.new(
+            id: choice.id,
+            name: choice.name,
+            note: choice.note,
+            cost: choice.cost,
+            expected: choice.expected,
+            hours: choice.hours,
+            lead_time: choice.waiting_days.zero? ? "none" : "#{choice.waiting_days} d",
+            lasts: choice.lasts,
+            tags: tags(choice),
+            refused: choice.refused,
+            chosen: choice.id == marked
+          )
+        end
+      end
+
+      def tags(choice)
+        tags = []
+        tags << ["lowest expected cost", false] if choice.recommended
+        tags << ["needs a signature", true] if choice.safety == "sign"
+        tags << ["temporary", true] if choice.safety == "temporary"
+        tags
+      end
+
+      def comparison(compared)
+        return unless compared
+
+        Comparison.new(
+          **compared.to_h.slice(:replace_now, :test_first, :break_even, :probability, :advice),
+          test: compared.test.test.title
+        )
+      end
+    end
+  end
+end

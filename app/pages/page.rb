@@ -1,0 +1,102 @@
+# frozen_string_literal: true
+
+module Web
+  module Pages
+    # What every page has: its view, its title, the errors of what was refused, what was typed, and the job where it has
+    # one.
+    class Page
+      # A stop of the stage bar. reached: can it be opened; now: is the job here; here: is it the page shown.
+      Stop = Struct.new(:id, :name, :path, :reached, :now, :here, keyword_init: true)
+
+      attr_reader :dossier, :errors, :typed
+
+      # dossier: Gadwall::Job::Dossier or nil; errors: {field => sentence}; typed: {field => text} of what was refused.
+      def initialize(dossier = nil, errors: {}, typed: {})
+        @dossier = dossier
+        @errors = errors
+        @typed = typed
+      end
+
+      # Name of the view, by the name of the page: CodesPage is "codes".
+      def view
+        self.class.name.split("::").last.delete_suffix("Page").gsub(/(?<!\A)(?=[A-Z])/, "_").downcase.to_sym
+      end
+
+      def title
+        job? ? "#{number} · #{vehicle_name}" : nil
+      end
+
+      def job?
+        !dossier.nil?
+      end
+
+      def number
+        dossier.number
+      end
+
+      def vehicle_name
+        dossier.record.vehicle_name
+      end
+
+      def customer
+        dossier.record.customer
+      end
+
+      def plate
+        dossier.record.plate
+      end
+
+      # The address of the job.
+      def base
+        "/jobs/#{number}"
+      end
+
+      # seq of the last entry that this page shows; nil without a job.
+      def seen
+        dossier&.last_seq
+      end
+
+      # Which stage of the job this page is; nil for pages beside it.
+      def stage
+        nil
+      end
+
+      def sentence
+        dossier.stage.sentence
+      end
+
+      def next_action
+        dossier.stage.next_action
+      end
+
+      # The stage bar: Array of Stop.
+      def stops
+        Gadwall::Job::Stage::ALL
+          .drop(1)
+          .map do |id|
+            Stop.new(
+              id: id,
+              name: Gadwall::Job::Stage::NAMES.fetch(id),
+              path: "#{base}/#{id}",
+              reached: dossier.stage.reached?(id) || (id == "decide" && decidable?),
+              now: dossier.stage.id == id,
+              here: stage == id
+            )
+          end
+      end
+
+      private
+
+      def catalogue
+        dossier.catalogue
+      end
+
+      # A diagnosis that is likely can be decided on before it is proven.
+      def decidable?
+        return true if dossier.log.decisions.any?
+
+        dossier.log.scanned? && dossier.trouble.nil? && dossier.assessment.verdict.state != "open"
+      end
+    end
+  end
+end

@@ -1,0 +1,216 @@
+# frozen_string_literal: true
+
+module Web
+  module Pages
+    # The report: one page for the customer, then the technician's. Once decided it is made of what was signed.
+    class ReportPage < Page
+      # A test of the log in words. support: what it said for or against the suspect, in words.
+      TestRow = Struct.new(:seq, :title, :result, :support, :by, keyword_init: true)
+      # A conclusion: text, state ("proven", "likely", "undetermined"), probability, why.
+      Finding = Struct.new(:text, :state, :probability, :why, keyword_init: true)
+      # What is said on the customer's page of each check.
+      CheckRow = Struct.new(:title, :result, :detail, keyword_init: true)
+      STATES = { "open" => "undetermined", "likely" => "likely", "proven" => "proven" }.freeze
+      SURE = {
+        "proven" => "Proven by measurement.",
+        "likely" => "Likely, by what was measured; not proven in every point.",
+        "undetermined" => "Not yet settled."
+      }.freeze
+
+      def initialize(dossier, words, errors: {}, typed: {})
+        super(dossier, errors: errors, typed: typed)
+        @words = words
+      end
+
+      def stage
+        "report"
+      end
+
+      def taken_in_at
+        dossier.record.taken_in_at
+      end
+
+      def vin
+        dossier.record.vehicle["vin"]
+      end
+
+      # What names the job, the vehicle and the customer, in a line.
+      def identity
+        [number, vehicle_name, plate, vin, "for #{customer}"].compact.join(" · ")
+      end
+
+      def complaint
+        dossier.record.complaint
+      end
+
+      # What was found: as signed, or as it stands.
+      def findings
+        @findings ||= dossier.decisions.any? ? signed : concluded
+      end
+
+      def sure
+        SURE.fetch(findings.map(&:state).max_by { |state| SURE.keys.index(state) } || "undetermined")
+      end
+
+      # Options that were chosen: Array of Gadwall::Decision::Options::Choice.
+      def choices
+        dossier.decisions.map(&:choice)
+      end
+
+      # Warnings that belong to what was chosen.
+      def warnings
+        choices.filter_map do |choice|
+          case choice.safety
+          when "sign"
+            "Left as it is at the customer's request. ABS and ESC may be off."
+          when "temporary"
+            "Temporary repair. Please return on the re-check date."
+          end
+        end
+      end
+
+      def checks
+        return [] unless dossier.proof
+
+        dossier.proof.items.map do |item|
+          detail = item.id == "repeat" ? item.detail : nil
+          CheckRow.new(
+            title: item.title,
+            result: item.done ? (item.good ? "pass" : "fail") : "not done",
+            detail: detail
+          )
+        end
+      end
+
+      # What the customer was told at the hand-over, or nil.
+      def told
+        words = handover&.words.to_s
+        words.empty? ? nil : words
+      end
+
+      # Was a wheel off? Then its bolts are checked again; torque: what was set, in words.
+      def wheel_torque
+        row = dossier.plan&.rows&.find { |each| each.id == "torque" }
+        row && "#{row.value.to_s.empty? ? "" : "set to #{row.value} N·m, "}check again after 50 to 100 km"
+      end
+
+      # Scans: codes as Gadwall::Evidence::CodeSeen.
+      def codes_before
+        codes(dossier.log.of("scan").find { |entry| !entry.after? })
+      end
+
+      def codes_after
+        codes(dossier.log.of("scan").reverse.find(&:after?))
+      end
+
+      def scan_counts
+        compared = dossier.proof&.comparison
+        compared &&
+          "#{compared.gone.size} gone, #{compared.stayed.size} stayed, #{compared.new.size} new, " \
+            "#{compared.turned_to_history.size} turned to history."
+      end
+
+      def tests
+        support = support_by_seq
+        entries = dossier.log.valid_entries.select { |entry| entry.respond_to?(:test) && entry.evidence? }
+        entries.map { |entry| test_row(entry, support[entry.seq]) }
+      end
+
+      # Withdrawn entries in words.
+      def withdrawn
+        dossier.log.entries.filter_map do |entry|
+          back = dossier.log.withdrawal(entry.seq)
+          back && "entry #{entry.seq} (#{back.reason})"
+        end
+      end
+
+      # Steps that were signed: [[title, value or reason, who], ...].
+      def steps
+        return [] unless dossier.plan
+
+        dossier
+          .plan
+          .rows
+          .select(&:done?)
+          .map do |row|
+            value = [row.value, row.step.asks && row.step.asks["unit"]].compact.join(" ") unless row.value.to_s.empty?
+            [row.title, row.state == "not_needed" ? "not needed: #{row.reason}" : value, row.signed_by]
+          end
+      end
+
+      # What was noted, and what came after the hand-over: [[kind, text, who, when], ...].
+      def notes
+        entries =
+          dossier.log.valid_entries.select { |entry| %w[note comeback watch_result reopen].include?(entry.kind) }
+        entries.map { |entry| [NOTE_KINDS.fetch(entry.kind), note_text(entry), entry.by, entry.at] }
+      end
+
+      def handed_over?
+        dossier.handed_over?
+      end
+
+      private
+
+      NOTE_KINDS = {
+        "note" => "Note",
+        "comeback" => "Came back",
+        "watch_result" => "Watch ended",
+        "reopen" => "Diagnosis reopened"
+      }.freeze
+      WATCHED = {
+        "stayed_away" => "fault stayed away",
+        "came_back" => "fault came back",
+        "not_driven" => "not driven"
+      }.freeze
+
+      def note_text(entry)
+        case entry.kind
+        when "reopen"
+          entry.reason
+        when "watch_result"
+          [WATCHED.fetch(entry.result), entry.words].compact.join(": ")
+        when "comeback"
+          "#{entry.words}#{" (same complaint)" if entry.same?}"
+        else
+          entry.words
+        end
+      end
+
+      def handover
+        dossier.log.of("handover").last
+      end
+
+      def signed
+        dossier.decisions.map do |each|
+          Finding.new(text: each.text, state: STATES.fetch(each.state), probability: each.probability, why: each.why)
+        end
+      end
+
+      def concluded
+        return [] if dossier.trouble
+
+        dossier.assessment.verdict.conclusions.map do |each|
+          state = STATES.fetch(each.state)
+          Finding.new(text: each.suspect.text, state: state, probability: each.probability, why: each.why)
+        end
+      end
+
+      def codes(entry)
+        entry ? dossier.log.scan(entry).codes : []
+      end
+
+      # {seq => words}; nothing where the evidence cannot be assessed.
+      def support_by_seq
+        return {} if dossier.trouble
+
+        dossier.assessment.weights.to_h { |row| [row.observation.seq, @words.support_word(row.bits)] }
+      end
+
+      def test_row(entry, support)
+        observation = dossier.log.observation(entry)
+        title = "#{observation.circuit.title}: #{observation.test.title}"
+        TestRow.new(seq: entry.seq, title: title, result: observation.typed, support: support || "", by: entry.by)
+      end
+    end
+  end
+end

@@ -1,0 +1,58 @@
+# frozen_string_literal: true
+
+module Web
+  module Pages
+    # A form that could not be taken as it came: what was typed is kept here, to be sent again with one touch.
+    class ResumePage < Page
+      HIDDEN = %w[form_token seen person].freeze
+
+      attr_reader :text, :path, :person
+
+      # text: why; path: where the form goes; typed: {field => value} as Rack gave it; person: who is known, or nil.
+      def initialize(text, path, typed, person:)
+        super(nil, typed: typed)
+        @text = text
+        @path = path
+        @person = person
+      end
+
+      def title
+        "Send again"
+      end
+
+      # The form's own token stays, so that sending it again writes nothing twice.
+      def form_token
+        token = typed["form_token"]
+        token.is_a?(String) && token.match?(/\A\h{16,64}\z/) ? token : SecureRandom.hex(16)
+      end
+
+      # [[name, value], ...] of everything to be sent again, nested fields by their full names.
+      def fields
+        typed.except("form_token", "person").flat_map { |name, value| flat(name, value) }
+      end
+
+      # [[name, text], ...] of what a person would recognise.
+      def shown
+        fields.reject { |name, value| HIDDEN.include?(name) || value.strip.empty? }.first(20)
+      end
+
+      # A file cannot be kept by a page.
+      def file?
+        typed.values.any? { |value| value.is_a?(Hash) && value.key?("tempfile") }
+      end
+
+      private
+
+      def flat(name, value)
+        case value
+        when Hash
+          value.key?("tempfile") ? [] : value.flat_map { |key, each| flat("#{name}[#{key}]", each) }
+        when Array
+          value.flat_map { |each| flat("#{name}[]", each) }
+        else
+          [[name, value.to_s]]
+        end
+      end
+    end
+  end
+end

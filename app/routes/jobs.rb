@@ -1,0 +1,44 @@
+# frozen_string_literal: true
+
+module Web
+  module Routes
+    # The vehicles in the workshop, the closed jobs, and one job's own door.
+    module Jobs
+      RENEWED_AT_ONCE = 20 # summaries that a page renews by itself
+
+      def self.registered(app)
+        app.get("/") do
+          renew_few
+          closed = workshop.summaries.count(closed: true)
+          listed = workshop.summaries.open
+          show(Pages::JobsPage.new(listed, now: now, closed: closed, page: input.integer("page") || 1))
+        end
+
+        app.get("/jobs/closed") do
+          page = (input.integer("page") || 1).clamp(1, 100_000)
+          text = input.text_or_nil("q")&.slice(0, 100)
+          shown = Pages::ClosedJobsPage::SHOWN
+          listed = workshop.summaries.closed(offset: (page - 1) * shown, limit: shown, text: text)
+          count = workshop.summaries.count(closed: true, text: text)
+          show(Pages::ClosedJobsPage.new(listed, count: count, text: text, page: page, now: now))
+        end
+
+        app.get("/jobs/:number") { redirect "/jobs/#{dossier.number}/#{dossier.stage.id}", 303 }
+        app.get("/jobs/:number/intake") { redirect "/jobs/#{dossier.number}/codes", 303 }
+
+        app.post("/jobs/:number/notes") do
+          done = perform(Gadwall::Job::Acts::AddNote, words: input.text("words")) { |job| "/jobs/#{job.number}/report" }
+          finish(done) { show(report_page(errors: done.errors)) }
+        end
+
+        app.helpers do
+          # The few summaries that an older version left are written now; more of them wait for the background.
+          def renew_few
+            ids = workshop.summaries.stale_ids(Gadwall::Diagnosis.engine, limit: Jobs::RENEWED_AT_ONCE + 1)
+            ids.each { |id| workshop.summary(workshop.loader.by_id(id)) } if ids.size <= Jobs::RENEWED_AT_ONCE
+          end
+        end
+      end
+    end
+  end
+end

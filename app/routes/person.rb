@@ -1,0 +1,52 @@
+# frozen_string_literal: true
+
+module Web
+  module Routes
+    # The name that this browser's entries carry: asked once, changed with one touch.
+    module Person
+      KEPT = 5
+
+      def self.registered(app)
+        app.get("/person") { show(Pages::PersonPage.new(own_path(input.text("back")))) }
+
+        app.post("/person") do
+          name = input.text("name").gsub(/\s+/, " ")
+          if name.length.between?(1, 60)
+            remember(name)
+            redirect own_path(input.text("back")), 303
+          end
+          status 422
+          sentence = name.empty? ? "Enter your name." : "#{name.length} letters; at most 60. Shorten it."
+          page =
+            Pages::PersonPage.new(
+              own_path(input.text("back")),
+              errors: {
+                "name" => sentence
+              },
+              typed: {
+                "name" => name
+              }
+            )
+          show(page)
+        end
+
+        app.helpers do
+          # Names that were used on this browser, the present one first.
+          def people
+            Array(session[:people])
+          end
+
+          def remember(name)
+            session[:person] = name
+            session[:people] = ([name] + people).uniq.first(KEPT)
+          end
+
+          # A path of ours; the job list for anything else.
+          def own_path(path)
+            path.match?(%r{\A/(?!/)[\w/.?=&%-]*\z}) && path != "/person" ? path : "/"
+          end
+        end
+      end
+    end
+  end
+end

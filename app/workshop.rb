@@ -1,0 +1,173 @@
+# frozen_string_literal: true
+
+require "time"
+
+module Web
+  # The workshop's record as routes use it: the stores, the jobs read back, and the acts done to them.
+  class Workshop
+    # What came of an act: the job as it is now; landing: where the page goes on, nil where the act was refused; errors:
+    # {field => sentence}; status: of the answer.
+    Performed =
+      Struct.new(:dossier, :landing, :errors, :status, keyword_init: true) do
+        def ok?
+          !landing.nil?
+        end
+      end
+    TRIES = 5
+    STALE_PAUSE_S = 0.05
+
+    attr_reader :jobs, :entries, :summaries, :code_words, :templates, :captures, :live_columns, :loader, :analyses
+
+    # database: of Store.open; folder: where files of running analyses are kept, nil for a temporary one.
+    def initialize(database, folder: nil, models: Gadwall::Vehicle::ModelCache.new)
+      @database = database
+      @jobs = Store::JobStore.new(database)
+      @entries = Store::EntryStore.new(database)
+      @acts = Store::ActStore.new(database)
+      @summaries = Store::SummaryStore.new(database)
+      @code_words = Store::CodeWordStore.new(database)
+      @templates = Store::TemplateStore.new(database)
+      @captures = Store::CaptureStore.new(database)
+      @live_columns = Store::LiveColumnStore.new(database)
+      @loader = JobLoader.new(@jobs, @entries, Store::ClosedCaseStore.new(database), models: models)
+      @analyses = AnalysisQueue.new(Store::AnalysisStore.new(database), @captures, @jobs, folder: folder)
+    end
+
+    def now
+      Time.now.utc
+    end
+
+    # number: text. Returns a Gadwall::Job::Dossier. Raises Store::NotFound.
+    def dossier(number)
+      loader.dossier(number)
+    end
+
+    # Does an act to a job: checked, made and written against one state of it. Where others wrote meanwhile, the act is
+    # checked again against the new state, or refused where the form's page had shown the old one.
+    #
+    # act: class of Gadwall::Job::Acts; values: for it; by: who; token: of the form; seen: seq of the last entry that
+    # its page showed, or nil; at: when. The block gets the job after the act and says where the page goes on. Returns Performed.
+    def perform(number, act, values, by:, token: nil, seen: nil, at: now)
+      TRIES.times do
+        known = @acts.landing(token)
+        dossier = loader.dossier(number)
+        return Performed.new(dossier: dossier, landing: known, errors: {}, status: 303) if known
+        return conflict(dossier, seen) if seen && dossier.last_seq > seen
+
+        outcome = act.call(dossier, values, by: by, at: at)
+        return refused(dossier, outcome) unless outcome.ok?
+
+        after = after(dossier, outcome, by, at)
+        landing = yield after
+        written = write(dossier, after, outcome, by: by, at: at, token: token, landing: landing)
+        next unless written == :written
+
+        loader.keep(after)
+        return Performed.new(dossier: after, landing: landing, errors: {}, status: 303)
+      end
+      conflict(loader.dossier(number), 0)
+    end
+
+    # Takes a vehicle in. record: Gadwall::Job::Record without id and number; entries: Array of Entry. The block gets
+    # the Record and says where the page goes on. Returns that path; of a form that was already taken, where it went
+    # then. Raises Gadwall::InputError.
+    def take_in(record, entries, by:, token: nil, at: now)
+      at = at.iso8601
+      landing = nil
+      made =
+        @acts.create(record, entries, by: by, at: at, token: token) do |job|
+          stamped = stamped(entries, 0, at, by)
+          landing = yield job
+          [Gadwall::Job::Summary.of(loader.new_dossier(job, stamped)), landing]
+        end
+      made ? landing : @acts.landing(token)
+    end
+
+    # The summary of a job as it stands, computed where it is missing or of an older engine.
+    def summary(dossier)
+      known = summaries.find(dossier.record)
+      return known if known && known.engine == Gadwall::Diagnosis.engine
+
+      renew(dossier)
+    end
+
+    # What takes time and may wait: summaries that are missing or stale, analyses that a restart interrupted.
+    def begin_background_work
+      @background = true
+      analyses.take_up
+      Thread.new { renew_stale }
+    end
+
+    # Computes what pages of such a vehicle will ask for, without keeping anybody waiting; where background work is done.
+    def prepare(vehicle)
+      return unless @background
+
+      system = loader.system(vehicle)
+      Thread.new { Background.quietly { system.circuits.each { |circuit| circuit.model.prepare } } }
+    end
+
+    # Renews summaries one by one until none is stale.
+    def renew_stale
+      Background.quietly do
+        ids = summaries.stale_ids(Gadwall::Diagnosis.engine)
+        ids.each do |id|
+          renew(loader.by_id(id))
+          sleep STALE_PAUSE_S
+        end
+      end
+    end
+
+    private
+
+    def renew(dossier)
+      summary = Gadwall::Job::Summary.of(dossier, before: summaries.find(dossier.record))
+      summaries.renew(dossier.record, summary, dossier.last_seq)
+      summary
+    end
+
+    # The job as it is once the act is written.
+    def after(dossier, outcome, by, at)
+      entries = stamped(outcome.entries, dossier.last_seq, at.iso8601, by)
+      changed = { vehicle: outcome.vehicle, promised_at: outcome.promised_at }.compact
+      record =
+        if changed.empty?
+          dossier.record
+        else
+          dossier.record.dup.tap { |copy| changed.each { |name, value| copy[name] = value } }
+        end
+      system = outcome.vehicle ? loader.system(outcome.vehicle) : dossier.system
+      dossier.with(entries, record: record.freeze, system: system)
+    end
+
+    def stamped(entries, last, at, by)
+      entries.each_with_index.map { |entry, i| entry.stamped(seq: last + i + 1, at: at, by: by) }
+    end
+
+    # Computed before the database is held: what was read and concluded is written only if nobody wrote meanwhile.
+    def write(dossier, after, outcome, by:, at:, token:, landing:)
+      summary = Gadwall::Job::Summary.of(after, before: summaries.find(dossier.record))
+      @acts.write(
+        after.record,
+        outcome.entries,
+        seen: dossier.last_seq,
+        summary: summary,
+        by: by,
+        at: at.iso8601,
+        causes: outcome.entries.grep(Gadwall::Job::Entries::Handover).flat_map(&:causes),
+        token: token,
+        landing: landing
+      )
+    end
+
+    def conflict(dossier, seen)
+      error = Store::Conflict.new(entries.since(dossier.record, seen))
+      Performed.new(dossier: dossier, errors: { "conflict" => error.message }, status: 409)
+    end
+
+    def refused(dossier, outcome)
+      return Performed.new(dossier: dossier, errors: { "closed" => outcome.closed }, status: 409) if outcome.closed
+
+      Performed.new(dossier: dossier, errors: outcome.errors, status: 422)
+    end
+  end
+end

@@ -1,0 +1,61 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Job
+    module Acts
+      # The customer's decision on the conclusion that is to be decided next, kept with all that it was made of; with
+      # the last conclusion decided, the plan is composed. values: option, words (the customer's), signed_by (who
+      # authorised it).
+      class Decide < Act
+        private
+
+        def closed
+          after_decision
+        end
+
+        def check
+          return refuse("option", dossier.trouble.message) if dossier.trouble
+          return refuse("option", "Choose one of the options.") unless choice
+          return refuse("option", "Refused: #{choice.refused}") if choice.refused
+
+          required(:signed_by, "Enter who authorised it: the customer's name, or who gave it by telephone.", most: 200)
+          refuse("words", "At most 4000 letters. Shorten it.") if text(:words).length > 4000
+        end
+
+        def entries
+          decision = Entries::Decision.new(decided)
+          remaining.empty? ? [decision, plan(decision)] : [decision]
+        end
+
+        def offer
+          dossier.options
+        end
+
+        def choice
+          offer&.choice(text(:option))
+        end
+
+        def decided
+          {
+            "version" => 2,
+            "option" => choice.id,
+            "place" => offer.suspect.place,
+            "words" => text(:words),
+            "signed_by" => text(:signed_by),
+            "remaining" => remaining,
+            "snapshot" => Snapshot.of(offer, dossier.assessment, rate: dossier.rate)
+          }
+        end
+
+        # Places that are still to be decided after this.
+        def remaining
+          (dossier.open_offers - [offer]).reject { |other| other.suspect.none? }.map { |other| other.suspect.place }
+        end
+
+        def plan(decision)
+          PlanEntry.of(dossier, dossier.decisions + [Snapshot.new(decision)], [[offer.suspect, choice]])
+        end
+      end
+    end
+  end
+end

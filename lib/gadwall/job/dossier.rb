@@ -1,0 +1,173 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Job
+    # A job read back: its record, its log, and what follows from them. What takes a diagnosis is computed when it is
+    # asked for, once; what was decided is read from the log.
+    class Dossier
+      # record: Record; log: Log; rate: the workshop's price of an hour, in its currency.
+      attr_reader :record, :log, :rate
+
+      def initialize(record, log, rate:)
+        @record = record
+        @log = log
+        @rate = rate
+        @memo = {}
+      end
+
+      # The job with what an act wrote. entries: Array of Entries::Entry, stamped; record: Record, changed or the same;
+      # system: Vehicle::System of its sheet. Returns a Dossier.
+      def with(entries, record: @record, system: log.system)
+        Dossier.new(record, log.with(entries, system: system), rate: rate)
+      end
+
+      def number
+        record.number
+      end
+
+      def last_seq
+        log.last_seq
+      end
+
+      def system
+        log.system
+      end
+
+      def sheet
+        system.sheet
+      end
+
+      def catalogue
+        system.catalogue
+      end
+
+      # Diagnosis::Assessment of the evidence before the repair. Raises AssessmentError.
+      def assessment
+        memo(:assessment) { assess }
+      end
+
+      # The AssessmentError, or nil where the evidence can be assessed.
+      def trouble
+        assessment
+        nil
+      rescue AssessmentError => error
+        error
+      end
+
+      # -- decision
+
+      # What was decided, in the order in which it was signed: Array of Snapshot.
+      def decisions
+        memo(:decisions) do
+          log
+            .decisions
+            .filter_map { |entry| entry.snapshot ? Snapshot.new(entry) : first_format.snapshot(entry) }
+            .freeze
+        end
+      end
+
+      # Is the repair authorised, for every conclusion? The search is closed then, until it is reopened.
+      def decided?
+        memo(:decided) do
+          last = log.decisions.last
+          if last.nil?
+            false
+          else
+            last.remaining ? last.remaining.empty? : first_format.complete?
+          end
+        end
+      end
+
+      # Decision::Options of each conclusion that stands now: what could be decided.
+      def offers
+        memo(:offers) do
+          assessment.verdict.conclusions.map do |conclusion|
+            Decision::Options.new(assessment, conclusion, rate: rate, triage: log.triage)
+          end
+        end
+      end
+
+      # The Options that are to be decided next; nil once all are.
+      def options
+        open_offers.first
+      end
+
+      # Offers that no decision covers yet: neither their place nor any of their circuits.
+      def open_offers
+        places = decisions.map(&:place)
+        circuits = decisions.flat_map(&:circuits)
+        offers.reject do |offer|
+          places.include?(offer.suspect.place) || (offer.conclusion.investigation.circuits & circuits).any?
+        end
+      end
+
+      # -- repair and after
+
+      # Repair::Progress of the plan that was signed, or nil before.
+      def plan
+        memo(:plan) { decided? ? progress : nil }
+      end
+
+      # Proof::Check, or nil before the repair is authorised.
+      def proof
+        memo(:proof) { decided? ? Proof::Check.new(log, decisions.flat_map(&:confirming).uniq) : nil }
+      end
+
+      def handed_over?
+        log.handed_over?
+      end
+
+      # Stage.
+      def stage
+        memo(:stage) { Stage.new(self) }
+      end
+
+      # What today's assessment concludes differently from what was signed, in sentences; [] where it agrees.
+      def differences
+        memo(:differences) { decided? ? Differences.of(self) : [] }
+      end
+
+      def inspect
+        "#<#{self.class} #{number}>"
+      end
+
+      private
+
+      def memo(key)
+        return @memo[key] if @memo.key?(key)
+
+        @memo[key] = yield
+      end
+
+      # A broken entry or a failing engine must not take the job's pages down with it.
+      def assess
+        Diagnosis.assess(system, log.body)
+      rescue AssessmentError
+        raise
+      rescue StandardError => error
+        raise AssessmentError, error
+      end
+
+      def first_format
+        FirstFormat.new(log, assessment, rate: rate)
+      end
+
+      def progress
+        plan = log.plan
+        return Repair::Progress.new(first_format.steps, signed(nil)) unless plan
+
+        Repair::Progress.new(plan.steps.map { |row| Repair::Step.from_h(row) }, signed(plan))
+      end
+
+      # Step entries that count for a plan: those written after it, and those that it carries over.
+      def signed(plan)
+        counted = log.steps.select { |entry| plan.nil? || entry.seq > plan.seq || carried?(plan, entry) }
+        counted.group_by(&:step)
+      end
+
+      def carried?(plan, entry)
+        plan.carried[entry.step] == entry.seq
+      end
+    end
+  end
+end

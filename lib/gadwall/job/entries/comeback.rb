@@ -1,0 +1,28 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Job
+    module Entries
+      # The vehicle came back with the same complaint, or with another.
+      class Comeback < Entry
+        KIND = "comeback"
+        VERSION = 1
+
+        def words
+          data["words"]
+        end
+
+        def same?
+          data["same"] == true
+        end
+
+        private
+
+        def check
+          text!("words", 4000, "what the customer reports")
+          one_of!("same", [true, false])
+        end
+      end
+    end
+  end
+end

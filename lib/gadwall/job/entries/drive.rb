@@ -1,0 +1,30 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Job
+    module Entries
+      # A part of the road test after the repair: passed or failed.
+      class Drive < Entry
+        KIND = "drive"
+        VERSION = 1
+
+        RESULTS = %w[pass fail].freeze
+
+        def item
+          data["item"]
+        end
+
+        def result
+          data["result"]
+        end
+
+        private
+
+        def check
+          text!("item", 100, "a part of the road test")
+          one_of!("result", RESULTS)
+        end
+      end
+    end
+  end
+end

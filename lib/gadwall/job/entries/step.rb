@@ -1,0 +1,40 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Job
+    module Entries
+      # A step of the plan: its wait begun, signed, or not needed with a reason.
+      class Step < Entry
+        KIND = "step"
+        VERSION = 1
+
+        STATES = %w[started done not_needed].freeze
+
+        # Id of the step.
+        def step
+          data["step"]
+        end
+
+        def state
+          data["state"]
+        end
+
+        def value
+          data["value"]
+        end
+
+        def reason
+          data["reason"]
+        end
+
+        private
+
+        def check
+          text!("step", 100, "the step of the plan")
+          one_of!("state", STATES)
+          text!("reason", 1000, "why the step is not needed") if state == "not_needed"
+        end
+      end
+    end
+  end
+end

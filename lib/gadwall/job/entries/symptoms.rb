@@ -1,0 +1,48 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Job
+    module Entries
+      # The complaint: patterns of data/codes/symptoms, the customer's words, and what keeps the vehicle off the road.
+      class Symptoms < Entry
+        KIND = "symptoms"
+        VERSION = 1
+
+        def ids
+          data["ids"] || []
+        end
+
+        def words
+          data["words"]
+        end
+
+        # Ids of Triage.
+        def triage
+          data["triage"] || []
+        end
+
+        # Are the workshop's closed cases counted for this vehicle?
+        def shop_cases?
+          data["shop_cases"] != false
+        end
+
+        def evidence?
+          true
+        end
+
+        def withdrawable?
+          true
+        end
+
+        private
+
+        def check
+          list!("ids")
+          list!("triage")
+          text_or_nothing!("words", 4000)
+          one_of!("shop_cases", [true, false], optional: true)
+        end
+      end
+    end
+  end
+end

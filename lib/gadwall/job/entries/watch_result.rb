@@ -1,0 +1,30 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Job
+    module Entries
+      # How a watch period ended.
+      class WatchResult < Entry
+        KIND = "watch_result"
+        VERSION = 1
+
+        RESULTS = %w[stayed_away came_back not_driven].freeze
+
+        def result
+          data["result"]
+        end
+
+        def words
+          data["words"]
+        end
+
+        private
+
+        def check
+          one_of!("result", RESULTS)
+          text_or_nothing!("words", 1000)
+        end
+      end
+    end
+  end
+end

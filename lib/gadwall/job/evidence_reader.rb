@@ -1,0 +1,127 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Job
+    # Reads the entries of a log into the core values that the diagnosis takes (Evidence).
+    class EvidenceReader
+      # An error told at its place in the log: "evidence 3, test: ...".
+      def self.located(error, seq)
+        return error if error.field.start_with?("evidence")
+
+        InputError.new(
+          field: "evidence #{seq}, #{error.field}",
+          given: error.given,
+          expected: error.expected,
+          fix: error.fix
+        )
+      end
+
+      # log: Log.
+      def initialize(log)
+        @log = log
+        @codes = Codes::CodeReader.new(log.system.sheet, log.system.catalogue)
+      end
+
+      # Evidence::Body of everything seen before the repair. Raises InputError that names the entry.
+      def body
+        before = @log.valid_entries.select(&:evidence?)
+        observations = before.select { |entry| entry.respond_to?(:test) }.map { |entry| observation(entry) }
+        Evidence::Body.new(
+          observations: observations,
+          scans: before.grep(Entries::Scan).map { |entry| scan(entry) },
+          symptoms: symptoms(before.grep(Entries::Symptoms)),
+          open_access: open_access(before, observations),
+          closed_case_counts: @log.shop_cases? ? @log.closed_case_counts : {}
+        )
+      end
+
+      # entry: Entries::Reading or ::Finding. Returns an Evidence::Observation. Raises InputError.
+      def observation(entry)
+        circuit, test = @log.system.test(entry.test)
+        result = entry.result || Evidence::Result.of(test, entry.typed)
+        Evidence::Observation.new(
+          seq: entry.seq,
+          circuit: circuit,
+          test: test,
+          result: result,
+          typed: test.numeric? ? result.to_s : test.outcomes.fetch(result),
+          condition: condition(entry)
+        ).freeze
+      rescue InputError => error
+        raise self.class.located(error, entry.seq)
+      end
+
+      # entry: Entries::Scan. Returns an Evidence::Scan in which each code stands once: a tool that prints a line eighty
+      # times has seen the code once. Raises InputError.
+      def scan(entry)
+        codes = entry.codes.uniq.map { |row| @codes.read(row, seq: entry.seq) }
+        Evidence::Scan.new(seq: entry.seq, answered: answered(entry.modules, codes), codes: once(codes)).freeze
+      rescue InputError => error
+        raise self.class.located(error, entry.seq)
+      end
+
+      private
+
+      STRENGTH = ["current", nil, "pending", "history"].freeze
+
+      # One of each code, with the strongest status that it was seen with.
+      def once(codes)
+        codes
+          .group_by { |code| [code.word, code.circuit_id, code.claim, code.sender] }
+          .values
+          .map { |same| same.min_by { |code| STRENGTH.index(code.status) } }
+      end
+
+      def condition(entry)
+        given = entry.condition
+        return nil if given.nil? || given == ""
+        return given if Evidence::CONDITIONS.key?(given)
+
+        raise UnknownNameError.new(field: "condition", given: given, known: Evidence::CONDITIONS.keys)
+      end
+
+      # {module id => did it answer}: by any name that says so; and who sent codes of its own has answered.
+      def answered(modules, codes)
+        noted =
+          modules.each_with_object({}) do |row, found|
+            id = Codes::ModuleName.find(row["name"].to_s, @log.system.catalogue) or next
+            found[id] = row["answered"] != false
+          end
+        circuits = @log.system.circuits
+        senders = codes.filter_map { |code| circuits.find { |circuit| circuit.id == code.circuit_id }&.module }
+        senders.uniq.to_h { |id| [id, true] }.merge(noted)
+      end
+
+      def symptoms(entries)
+        entries.flat_map { |entry| entry.ids.map { |id| symptom(entry, id) } }.uniq(&:id)
+      end
+
+      def symptom(entry, id)
+        known = @log.system.catalogue.symptoms
+        return Evidence::Symptom.new(seq: entry.seq, id: id).freeze if known.key?(id)
+
+        raise self.class.located(UnknownNameError.new(field: "symptom", given: id, known: known.keys), entry.seq)
+      end
+
+      # Reached by a test or said to be open, until said to be closed.
+      def open_access(entries, observations)
+        by_seq = observations.to_h { |observation| [observation.seq, observation] }
+        entries
+          .each_with_object([]) do |entry, open|
+            if (observation = by_seq[entry.seq])
+              reached(observation, open)
+            elsif entry.is_a?(Entries::Access)
+              open.concat(entry.opened)
+              entry.closed.each { |key| open.delete(key) }
+            end
+          end
+          .uniq
+      end
+
+      def reached(observation, open)
+        open.concat(Evidence::Access.keys_of(observation))
+        observation.test.closes.each { |key| open.delete(Evidence::Access.key_for(observation.circuit.id, key)) }
+      end
+    end
+  end
+end

@@ -1,0 +1,87 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Job
+    # What lists, search and scheduling need to know of a job without opening it. Written with every act.
+    #
+    # stage: id of Stage; closed: handed over; sentence, next_action, suspect: texts; since: when it last changed, ISO
+    # 8601;
+    # waits: [{"title" =>, "until" => ISO 8601}, ...]; open_points: texts; codes: words of the pre-scan; places:
+    # {place => probability} that the evidence leaves, for what the next reading changes; change: Change of the last
+    # reading as a Hash, or nil; trouble: why it cannot be assessed, or nil; engine: version that computed it.
+    Summary =
+      Struct.new(
+        :stage,
+        :closed,
+        :sentence,
+        :next_action,
+        :suspect,
+        :since,
+        :promised_at,
+        :waits,
+        :open_points,
+        :codes,
+        :places,
+        :change,
+        :trouble,
+        :engine,
+        keyword_init: true
+      ) do
+        # dossier: Dossier; before: the Summary that stood, or nil. Never raises for a job that cannot be assessed.
+        def self.of(dossier, before: nil)
+          new(
+            **work(dossier),
+            **diagnosis(dossier, before),
+            closed: dossier.handed_over?,
+            since: dossier.log.entries.last&.at || dossier.record.taken_in_at,
+            promised_at: dossier.record.promised_at,
+            codes: codes(dossier.log),
+            engine: Diagnosis.engine
+          ).freeze
+        end
+
+        def self.work(dossier)
+          stage = dossier.stage
+          {
+            stage: stage.id,
+            sentence: stage.sentence,
+            next_action: stage.next_action.to_s,
+            waits: dossier.plan ? waits(dossier.plan) : [],
+            open_points: dossier.proof ? dossier.proof.open_points : []
+          }
+        end
+
+        # After the decision the search does not move any more: what it last said stays.
+        def self.diagnosis(dossier, before)
+          if dossier.decided?
+            return(
+              {
+                suspect: dossier.decisions.map(&:text).join("; "),
+                places: before&.places || {},
+                change: before&.change
+              }
+            )
+          end
+          if dossier.trouble
+            return { suspect: "", places: before&.places || {}, change: nil, trouble: dossier.trouble.message }
+          end
+
+          assessment = dossier.assessment
+          {
+            suspect: assessment.verdict.suspect.text,
+            places: assessment.posterior.places.select { |_, probability| probability >= Change::LEAST },
+            change: Change.between(before, dossier)
+          }
+        end
+
+        def self.waits(plan)
+          plan.waits.map { |row| { "title" => row.title, "until" => row.ready_at.utc.iso8601 } }
+        end
+
+        def self.codes(log)
+          log.of(Entries::Scan::KIND).reject(&:after?).flat_map(&:codes).map { |row| row["code"].to_s.upcase }.uniq
+        end
+        private_class_method :work, :diagnosis, :waits, :codes
+      end
+  end
+end

@@ -1,0 +1,85 @@
+# frozen_string_literal: true
+
+module Store
+  # The database cannot be used: damaged, of another program, not writable, the disk full. One sentence, and what to do.
+  class Unusable < Gadwall::Error
+  end
+
+  MIGRATIONS = File.join(__dir__, "migrate")
+  # "GADW" as SQLite keeps it in the header, so that a database of another program is not taken for ours.
+  APPLICATION_ID = 0x47414457
+  BUSY_MS = 5000
+
+  # path: of the SQLite file, or nil for memory. Returns a migrated Sequel::Database. Raises Unusable.
+  def self.open(path)
+    Sequel.extension :migration
+    database = connect(path)
+    guard(path) { prepare(database, path) }
+    database
+  rescue StandardError
+    database&.disconnect
+    raise
+  end
+
+  # One connection: SQLite's busy wait holds Ruby's lock, so two threads of one process would wait for each other. The
+  # pool queues them instead; the timeout serves other processes.
+  def self.connect(path)
+    Sequel.sqlite(path, timeout: BUSY_MS, max_connections: 1)
+  end
+
+  # FULL: what was confirmed on a page survives a power cut.
+  def self.prepare(database, path)
+    check(database, path) if path
+    database.run("PRAGMA journal_mode = WAL") if path
+    database.run("PRAGMA synchronous = FULL")
+    database.run("PRAGMA foreign_keys = ON")
+    Sequel::Migrator.run(database, MIGRATIONS)
+    database.run("PRAGMA application_id = #{APPLICATION_ID}") unless application_id(database) == APPLICATION_ID
+    know_kinds(database)
+  end
+
+  def self.check(database, path)
+    tables = database.tables
+    ours = [0, APPLICATION_ID].include?(application_id(database)) && (tables.empty? || tables.include?(:schema_info))
+    raise Unusable, "#{path} is a database of another program. Set GADWALL_DB to another file." unless ours
+
+    verdict = database.fetch("PRAGMA quick_check(1)").single_value
+    return if verdict == "ok"
+
+    raise Unusable,
+          "#{path} is damaged (#{verdict.to_s[0, 120]}). Put back a copy that was saved, or set GADWALL_DB to " \
+            "another file."
+  end
+
+  def self.application_id(database)
+    database.fetch("PRAGMA application_id").single_value
+  end
+
+  # Kinds that this version of the program knows; those of other versions stay.
+  def self.know_kinds(database)
+    missing = Gadwall::Job::Entries::KINDS - database[:entry_kinds].select_map(:kind)
+    database[:entry_kinds].multi_insert(missing.map { |kind| { kind: kind } }) if missing.any?
+  end
+
+  # SQLite's reasons in words. The block may raise Sequel's or SQLite's own errors.
+  def self.guard(path)
+    yield
+  rescue Sequel::DatabaseError, SQLite3::Exception, SystemCallError => error
+    raise Unusable, reason(path, error)
+  end
+
+  REASONS = {
+    /not a database|malformed|corrupt/i =>
+      "%s is damaged or no SQLite database. Put back a copy that was saved, or set GADWALL_DB to another file.",
+    /readonly|read-only|attempt to write/i => "%s cannot be written. Make the file and its folder writable.",
+    /disk is full|no space|full/i => "The disk is full: %s cannot be written. Free some space, then start again.",
+    /unable to open/i => "%s cannot be opened. Make sure that its folder exists and can be written.",
+    /locked|busy/i => "%s is in use by another program that does not let go. Stop it, then start again."
+  }.freeze
+
+  def self.reason(path, error)
+    sentence = REASONS.find { |pattern, _| error.message.match?(pattern) }&.last
+    sentence ? format(sentence, path) : "#{path} cannot be used: #{error.message.lines.first.to_s.strip[0, 160]}."
+  end
+  private_class_method :connect, :prepare, :check, :application_id, :know_kinds, :reason
+end
