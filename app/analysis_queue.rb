@@ -46,9 +46,9 @@ module Web
 
       refuse_more if @analyses.open_count >= MOST
       copy(form.path, file_of(id))
-      analysis = @analyses.begin(id, job, name: form.name, circuit: form.circuit_id, options: form.options, at: at)
-      begin_thread(analysis)
-      analysis
+      fresh = @analyses.begin(id, job, name: form.name, circuit: form.circuit_id, options: form.options, at: at)
+      fresh && begin_thread(fresh)
+      fresh || @analyses.find(id)
     end
 
     # Ends it; takes a failed one off the page.
@@ -97,7 +97,8 @@ module Web
     # The upload goes when the request ends, so its file is copied first.
     def copy(from, to)
       FileUtils.mkdir_p(::File.dirname(to))
-      FileUtils.cp(from, to)
+      FileUtils.cp(from, "#{to}.part#{Thread.current.object_id}")
+      FileUtils.mv("#{to}.part#{Thread.current.object_id}", to)
     rescue Errno::ENOSPC, Errno::EDQUOT
       FileUtils.rm_rf(::File.dirname(to))
       raise Store::Unusable, "The disk is full: the file was not taken. Free some space, then hand it in again."

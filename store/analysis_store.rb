@@ -53,11 +53,13 @@ module Store
       rows.where(state: OPEN).count
     end
 
-    # Begins one. Returns the Analysis, the earlier one for a repeated form.
+    # Begins one. Returns the Analysis, or nil where a repeated form had begun it.
     def begin(id, job, name:, circuit:, options:, at:)
       row = { id: id, job_id: job.id, name: name, circuit: circuit, options: JSON.generate(options), at: at }
-      rows.insert_conflict(target: :id).insert(**row, state: "waiting")
+      rows.insert(**row, state: "waiting")
       find(id)
+    rescue Sequel::UniqueConstraintViolation
+      nil
     end
 
     def running(id)

@@ -15,7 +15,7 @@ module Gadwall
       @given = given
       @expected = expected
       @fix = fix
-      super(["#{field}: #{show(given)} is not valid.", "#{asked} #{expected}.", fix].compact.join(" "))
+      super(["#{field}: #{said(given)}.", "#{asked} #{expected}.", fix].compact.join(" "))
     end
 
     private
@@ -27,11 +27,11 @@ module Gadwall
       field.match?(READ) ? "Expected" : "Enter"
     end
 
-    def show(given)
-      return "nothing" if given.nil? || given.to_s.strip.empty?
-
+    def said(given)
       text = given.to_s
-      "'#{text.length > 60 ? "#{text[0, 57]}..." : text}'"
+      return "empty" if text.strip.empty?
+
+      "'#{text.length > 60 ? "#{text[0, 57]}..." : text}' is not valid"
     end
   end
 

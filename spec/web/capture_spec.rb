@@ -29,6 +29,23 @@ RSpec.describe "A capture, closer", :web do
     workshop.captures.for_job(workshop.jobs.find(number))
   end
 
+  # Current of a park-brake motor that runs in, runs free, and clamps.
+  def stroke(amps)
+    rows =
+      (0..300).map do |i|
+        t = i / 100.0
+        share =
+          case t
+          when 0.1...0.25 then 3.0
+          when 0.25...1.6 then 1.0
+          when 1.6...2.4 then 1.0 + ((t - 1.6) * 4)
+          else 0.0
+          end
+        "#{t},#{(amps * share).round(4)}"
+      end
+    "Time (s),I (A)\n#{rows.join("\n")}\n"
+  end
+
   def sheet(address)
     get address
     Nokogiri.HTML5(last_response.body)
@@ -76,9 +93,9 @@ RSpec.describe "A capture, closer", :web do
     get "#{at}/dip?window_s=5&slip_from=40", {}, "HTTP_HX_REQUEST" => "true"
     expect(text).to include("At low speed").and(include("Taken for slip from"))
     get "#{at}/dip?window_s=x", {}, "HTTP_HX_REQUEST" => "true"
-    expect(text).to include("'x' is not valid. Expected a number of ms")
+    expect(text).to include("'x' is not valid. Enter a number of ms")
     get "#{at}?slip_from=-1"
-    expect([last_response.status, text]).to match([422, /expected a number of % above 0/])
+    expect([last_response.status, text]).to match([422, /Enter a number of % above 0/])
   end
 
   it "says below which speed a weak sensor is lost, by a controller's figure that can be changed" do
@@ -87,7 +104,7 @@ RSpec.describe "A capture, closer", :web do
     [["", 0.1], ["?controller_volt=50", 0.05]].each do |query, from|
       expect(sheet("#{at}#{query}").at_css(".dip strong").text.to_f).to be_within(0.06).of(from / volts * 1.9276 * 3.6)
     end
-    expect(sheet("#{at}?controller_volt=none").text).to include("'none' is not valid. Expected a number of mV")
+    expect(sheet("#{at}?controller_volt=none").text).to include("'none' is not valid. Enter a number of mV")
   end
 
   # WS-04: handbook: wheel-speed sensing, from memory: f = v / 3.6 / C x N.
@@ -135,13 +152,12 @@ RSpec.describe "A capture, closer", :web do
     submit(at, "#{at}/evidence")
     expect(entries(number).last.to_h).to include("test" => "accumulator.stop_watch", "result" => "bursts")
     submit(base, "#{base}/stop-watch", run: "soon", rest: "5")
-    expect([last_response.status, text]).to match([422, /run: 'soon' is not valid. Expected seconds/])
+    expect([last_response.status, text]).to match([422, /run: 'soon' is not valid. Enter seconds/])
   end
 
   it "sets the motor of one side against the other's" do
-    stroke = ->(_amps) { "Time (s),I (A)\n\n" }
-    hand_in(stroke.call(4.0), kind: "motor_current", circuit: "park_brake_left")
-    at = hand_in(stroke.call(2.2), kind: "motor_current", circuit: "park_brake_right")
+    hand_in(stroke(4.0), kind: "motor_current", circuit: "park_brake_left")
+    at = hand_in(stroke(2.2), kind: "motor_current", circuit: "park_brake_right")
     get at
     expect(text).to include("Left against right Left and right differ in free run, clamp").and(
       include("Free run4.0 A2.2 A≠ differ")
@@ -149,10 +165,22 @@ RSpec.describe "A capture, closer", :web do
   end
 
   describe "that takes its time" do
-    before { stub_const("Web::CaptureWorks::SLOW_BYTES", 1000) }
+    before { stub_const("Web::AnalysisQueue::SLOW_BYTES", 1000) }
 
-    def work
-      workshop.analyses.for_job(workshop.jobs.find(number)).first
+    def record
+      workshop.jobs.find(number)
+    end
+
+    def underway
+      workshop.analyses.for_job(record).first
+    end
+
+    def now_of(analysis)
+      workshop.analyses.find(record, analysis.id)
+    end
+
+    def children
+      `pgrep -P #{Process.pid} -f gadwall`.split
     end
 
     def wait_for(seconds = 20)
@@ -163,44 +191,42 @@ RSpec.describe "A capture, closer", :web do
 
     it "goes on in the background, tells how far it is, and leads to what it found" do
       at = hand_in(wheel(missing: [16]), teeth: "48")
-      expect(at).to include("#work-")
-      started = work
-      expect(sheet(base).at_css(".capture-work")["hx-trigger"]).to include("every")
-      wait_for { started.over? }
-      expect([started.state, kept.first.analysis["findings"].first["teeth"], started.share]).to match(
-        ["done", [17], be >= 0.5]
-      )
-      get "#{base}/works/#{started.id}", {}, "HTTP_HX_REQUEST" => "true"
+      expect(at).to include("#analysis-")
+      started = underway
+      expect(sheet(base).at_css(".analysis")["hx-trigger"]).to include("every")
+      wait_for { now_of(started).over? }
+      expect([now_of(started).state, now_of(started).progress]).to eq(["done", 1.0])
+      expect(kept.first.analysis["findings"].first["teeth"]).to eq([17])
+      get "#{base}/analyses/#{started.id}", {}, "HTTP_HX_REQUEST" => "true"
       expect(last_response.headers["hx-redirect"]).to eq("#{base}/#{kept.first.id}")
-      expect(workshop.captures.waveform(workshop.jobs.find(number), kept.first.id).to_s).to include("Speed of the wheel")
+      expect(workshop.captures.waveform(record, kept.first.id).to_s).to include("Speed of the wheel")
     end
 
     it "says what is wrong with the file, by line" do
       hand_in("#{wheel}5.0,x\n", teeth: "48")
-      started = work
-      wait_for { started.over? }
-      expect([started.state, kept]).to eq(["failed", []])
+      started = underway
+      wait_for { now_of(started).over? }
+      expect([now_of(started).state, kept]).to eq(["failed", []])
       get base
-      expect(text).to match(/Not read turn\.csv line 15002, column \d+: 'x' is not valid. Expected a number/)
-      submit(base, "#{base}/works/#{started.id}/cancel")
+      expect(text).to match(/Could not be read turn\.csv line 15002, column \d+: 'x' is not valid. Expected a number/)
+      submit(base, "#{base}/analyses/#{started.id}/cancel")
       get base
-      expect(text).not_to include("Not read")
+      expect(text).not_to include("Could not be read")
     end
 
-    it "leads back to the list when nobody knows of it any more" do
-      get "#{base}/works/0123456789abcdef", {}, "HTTP_HX_REQUEST" => "true"
-      expect([last_response.status, last_response.headers["hx-redirect"]]).to eq([200, base])
-      get "/jobs/J999/captures/works/0123456789abcdef"
-      expect(last_response.status).to eq(404)
+    it "answers 404 for one that nobody knows of" do
+      %W[#{base}/analyses/0123456789abcdef /jobs/J999/captures/analyses/0123456789abcdef].each do |unknown|
+        expect(get(unknown).status).to eq(404)
+      end
     end
 
-    it "is cancelled, and keeps nothing" do
+    it "is cancelled, ends its process, and keeps nothing" do
       hand_in(csv(*ToneRing.new(48).passive(->(_) { 1.5 }, 8.0, 20_000)), teeth: "48")
-      started = work
-      wait_for { started.pid }
-      submit(base, "#{base}/works/#{started.id}/cancel")
-      expect([last_response.status, started.state, work]).to eq([303, "cancelled", nil])
-      wait_for { !system("kill -0 #{started.pid}", err: File::NULL) }
+      started = underway
+      wait_for { children.any? }
+      submit(base, "#{base}/analyses/#{started.id}/cancel")
+      expect([last_response.status, now_of(started).state, underway]).to eq([303, "cancelled", nil])
+      wait_for { children.empty? }
       expect(kept).to eq([])
     end
   end

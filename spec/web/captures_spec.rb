@@ -47,9 +47,8 @@ RSpec.describe "Captures", :web do
 
   # Share of the suspicion that lies on the front left ring.
   def ring_suspected
-    desk
-      .file(number)
-      .standing
+    workshop
+      .dossier(number)
       .assessment
       .suspects
       .select { |each| each.text.match?(/front left.*(ring|teeth|tooth)/) }
@@ -63,7 +62,7 @@ RSpec.describe "Captures", :web do
     expect(sheet.css(".ring-figure .ring-tooth").size).to eq(47)
     expect(sheet.css(".ring-figure .ring-missing").size).to eq(1)
     number_drawn = sheet.at_css(".ring-number").text
-    expect(text).to match(/Tooth #{number_drawn} missing on the ring, .* \d+ % sure/)
+    expect(text).to match(/Tooth #{number_drawn} missing on the ring, .* \d+ %/)
   end
 
   it "calls a steady signal at the mains' frequency doubtful, and takes it for no evidence" do
@@ -88,7 +87,7 @@ RSpec.describe "Captures", :web do
     hand_in("time,brake_sw,brake_pressure_bar\n#{rows.join("\n")}\n", kind: "live_data")
     take_in
     expect(
-      entries(number).select { |entry| entry["kind"] == "finding" }.to_h { |entry| [entry["test"], entry["result"]] }
+      entries(number).select { |entry| entry.kind == "finding" }.to_h { |entry| [entry.test, entry.result] }
     ).to eq("brake_switch.live_held" => "dropouts", "brake_switch.live_released" => "good")
   end
 
@@ -133,12 +132,12 @@ RSpec.describe "Captures", :web do
       hand_in(content, teeth: "48")
       expect([last_response.status, kept]).to eq([422, []])
     end
-    expect(text).to include("expected")
+    expect(text).to include("line 1, column 1: empty. Expected a header")
   end
 
   it "refuses a post without a file, a kind that is none, and a count that no ring has" do
     submit(page, page, kind: "wheel_speed")
-    expect([last_response.status, text]).to match([422, /a file to look at/])
+    expect([last_response.status, text]).to match([422, /file: empty\. Expected a capture or a log/])
     hand_in(wheel, kind: "smell")
     expect([last_response.status, text]).to match([422, /one of wheel_speed/])
     hand_in(wheel, teeth: "3")
@@ -178,9 +177,9 @@ RSpec.describe "Captures", :web do
   end
 
   it "hangs captures of five kinds of fault on the demo" do
-    Demo::Workshop.load(desk.instance_variable_get(:@database))
+    Demo::Workshop.load(workshop)
     kinds =
-      desk
+      workshop
         .jobs
         .all
         .flat_map { |each| workshop.captures.for_job(each) }

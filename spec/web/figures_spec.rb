@@ -31,8 +31,8 @@ RSpec.describe Web::Svg do
     expect(
       [drawn.css("path.mark.ok").size, drawn.css("path.mark.suspect").size, drawn.css("circle.mark.unknown").size]
     ).to eq([1, 1, 6])
-    expect(drawn.at_css("desc").text).to include("sensor: sound").and include("body connector: suspect").and include(
-                  "tone ring: not known"
+    expect(drawn.at_css("desc").text).to include("sensor: OK").and include("body connector: suspect").and include(
+                  "tone ring: not tested"
                 )
   end
 

@@ -44,7 +44,7 @@ RSpec.describe "Trace", :web do
       read(number, "front_left.resistance.body_connector", bad)
       expect(last_response.status).to eq(422)
       document = Nokogiri.HTML5(last_response.body)
-      expect(document.at_css("#error-reading").text).to include("is not valid")
+      expect(document.at_css("#error-reading").text).to include("Enter a number")
       expect(document.at_css("#reading")["value"].to_s).to eq(bad)
       expect(document.at_css("input[name=test]")["value"]).to eq("front_left.resistance.body_connector")
       expect(entries(number).size).to eq(2)
@@ -121,7 +121,7 @@ RSpec.describe "Trace", :web do
   it "shows high voltage and stored pressure wherever the vehicle has them" do
     hybrid = job(power: "hybrid", booster: "electric_pump", codes: "C0031-13 current")
     get "/jobs/#{hybrid}/trace"
-    expect(text).to include("orange cables").and include("accumulator")
+    expect(text).to include("Orange cables").and include("accumulator")
   end
 
   it "gives htmx the part, and a browser without it the page" do

@@ -38,7 +38,7 @@ RSpec.describe "The vehicle sheet", :web do
     expect(last_response.status).to eq(303)
     ids = workshop.dossier(number).log.system.circuits.map(&:id)
     expect(ids).to include("park_brake_left", "yaw_sensor", "trailer_brake")
-    expect(circuit("rear_left").line.id).to eq("wheel_speed_direction")
+    expect(circuit("rear_left").harness.id).to eq("wheel_speed_direction")
     expect(workshop.dossier(number).log.body.scans.size).to eq(1)
   end
 
@@ -56,28 +56,28 @@ RSpec.describe "The vehicle sheet", :web do
     fields = circuit_fields("front_left")
     post "#{page}/circuits/front_left",
          fields.merge(
-           "connectors[1][name]" => "door hinge connector",
-           "connectors[1][pins][signal]" => "B7",
+           "joints[1][name]" => "door hinge connector",
+           "joints[1][pins][signal]" => "B7",
            "sections[0][length_m]" => "2,4",
            "wires[signal][colour]" => "green",
            "values[coil_ohm][value]" => "1450",
            "values[coil_ohm][tolerance]" => "0.03"
          )
     expect(last_response.status).to eq(303)
-    line = circuit("front_left").line
-    expect(line.connectors.map { |connector| [connector.id, connector.name] }).to include(
+    harness = circuit("front_left").harness
+    expect(harness.connectors.map { |connector| [connector.id, connector.name] }).to include(
       ["body_connector", "door hinge connector"]
     )
     expect(
       [
-        line.connectors[1].pins["signal"],
-        line.sections[0].length_m,
-        line.wire("signal").colour,
-        line.values["coil_ohm"],
-        line.tolerance("coil_ohm")
+        harness.connectors[1].pins["signal"],
+        harness.sections[0].length_m,
+        harness.wire("signal").colour,
+        harness.values["coil_ohm"],
+        harness.tolerance("coil_ohm")
       ]
     ).to eq(["B7", 2.4, "green", 1450.0, 0.03])
-    expect(circuit("front_right").line.values["coil_ohm"]).to eq(1100.0)
+    expect(circuit("front_right").harness.values["coil_ohm"]).to eq(1100.0)
   end
 
   it "adds a connector by its own name, with tests and faults at it" do
@@ -89,7 +89,7 @@ RSpec.describe "The vehicle sheet", :web do
         .css("input[name]")
         .reject { |input| input["type"] == "checkbox" && !input["checked"] }
         .to_h { |input| [input["name"], input["value"]] }
-    post "#{page}/circuits/front_left", fields.merge("connectors[1][name]" => "Bulkhead plug", "twin" => "1")
+    post "#{page}/circuits/front_left", fields.merge("joints[1][name]" => "Bulkhead plug", "twin" => "1")
     expect(last_response.status).to eq(303)
     expect(workshop.dossier(number).log.system.test_ids).to include(
       "front_left.resistance.bulkhead_plug",
@@ -99,26 +99,26 @@ RSpec.describe "The vehicle sheet", :web do
 
   it "draws the line as it is typed, and says what is wrong with it" do
     post "#{page}/circuits/front_left/draw",
-         circuit_fields("front_left").merge("connectors[1][name]" => "Tail gate plug")
+         circuit_fields("front_left").merge("joints[1][name]" => "Tail gate plug")
     expect(last_response.body).to include("Tail gate plug").and include("<svg")
     post "#{page}/circuits/front_left/draw", circuit_fields("front_left").merge("sections[0][length_m]" => "far")
-    expect([last_response.status, text]).to match([200, /'far' is not valid; a number from 0\.01 to 60/])
+    expect([last_response.status, text]).to match([200, /'far' is not valid\. Enter a number from 0\.01 to 60/])
   end
 
   it "tells wrong entries at their fields, keeps what was typed and writes nothing" do
     post_circuit(
       "front_left",
-      "connectors[0][name]": " ",
-      "connectors[1][minutes]": "soon",
+      "joints[0][name]": " ",
+      "joints[1][minutes]": "soon",
       "sections[0][cross_section_mm2]": "0.6",
       "values[coil_ohm][value]": "-5"
     )
     shown = Nokogiri.HTML5(last_response.body)
     expect(last_response.status).to eq(422)
-    expect(text).to include("Empty. Say what the connector is called").and include("'soon' is not valid").and include(
+    expect(text).to include("Enter what the connector is called").and include("'soon' is not valid").and include(
                   "0.6"
                 ).and include("'-5' is not valid")
-    expect(shown.at_css("input[name='connectors[1][minutes]']")["value"]).to eq("soon")
+    expect(shown.at_css("input[name='joints[1][minutes]']")["value"]).to eq("soon")
     expect(workshop.jobs.find(number).vehicle).not_to have_key("circuits")
   end
 
@@ -148,7 +148,7 @@ RSpec.describe "The vehicle sheet", :web do
     submit(page, "#{page}/template", name: "Ferry van")
     expect(text).to include("Saved as template 'Ferry van'")
     submit(page, "#{page}/template", name: " ")
-    expect([last_response.status, text]).to match([422, /expected a name of 1 to 120 letters/])
+    expect([last_response.status, text]).to match([422, /Enter a name of 1 to 120 letters/])
     like = job(like: workshop.templates.all.first.id.to_s, name: "Second van")
     expect(workshop.jobs.find(like).vehicle).to include(
       "name" => "Second van",
@@ -213,23 +213,20 @@ RSpec.describe "The vehicle sheet", :web do
   Gadwall::Bench::Study::VEHICLES.each do |name, sheet|
     it "serves every circuit of the #{name} with its own drawn line, plan and tests" do
       vehicle = { "name" => name }.merge(sheet)
-      made = workshop.jobs.create(vehicle: vehicle, customer: "A. Reed", complaint: "lamp", at: Time.now.utc.iso8601)
-      desk.entries.append(
-        made,
-        { "kind" => "scan", "modules" => [{ "name" => "ABS", "answered" => true }], "codes" => [] },
-        at: Time.now.utc.iso8601
-      )
-      circuits = workshop.dossier(made.number).log.system.circuits
+      made = job
+      perform(made, Gadwall::Job::Acts::EditSheet, vehicle: vehicle, system: workshop.loader.system(vehicle))
+      perform(made, Gadwall::Job::Acts::KeepScan, modules: [{ "name" => "ABS", "answered" => true }], codes: [])
+      circuits = workshop.dossier(made).log.system.circuits
       circuits.each do |circuit|
-        get "/jobs/#{made.number}/trace?circuit=#{circuit.id}"
+        get "/jobs/#{made}/trace?circuit=#{circuit.id}"
         shown = Nokogiri.HTML5(last_response.body)
-        expect([last_response.status, shown.at_css(".line-title")&.text.to_s]).to match([200, /#{circuit.title}/i]),
+        expect([last_response.status, shown.at_css(".harness-title")&.text.to_s]).to match([200, /#{circuit.title}/i]),
         circuit.id
         expect(shown.css(".harness-figure .connector-name").map(&:text)).to eq(circuit.harness.connectors.map(&:name)),
         circuit.id
         expect(shown.at_css("form.reading input[name=test]")["value"]).to start_with("#{circuit.id}."), circuit.id
       end
-      expect(shown_on_plan(made.number)).to eq(circuits.size)
+      expect(shown_on_plan(made)).to eq(circuits.size)
     end
   end
 
