@@ -159,8 +159,8 @@ RSpec.describe "A capture, closer", :web do
     hand_in(stroke(4.0), kind: "motor_current", circuit: "park_brake_left")
     at = hand_in(stroke(2.2), kind: "motor_current", circuit: "park_brake_right")
     get at
-    expect(text).to include("Left against right Left and right differ in free run, clamp").and(
-      include("Free run4.0 A2.2 A≠ differ")
+    expect(text).to include("Left compared with right Left and right differ in free run, clamp").and(
+      match(/Free run ?4\.0 A ?2\.2 A ?≠ differ/)
     )
   end
 

@@ -87,7 +87,7 @@ RSpec.describe "Captures", :web do
     hand_in("time,brake_sw,brake_pressure_bar\n#{rows.join("\n")}\n", kind: "live_data")
     take_in
     expect(
-      entries(number).select { |entry| entry.kind == "finding" }.to_h { |entry| [entry.test, entry.result] }
+      entries(number).select { |entry| entry.kind == "finding" }.to_h { |entry| entry.to_h.values_at("test", "result") }
     ).to eq("brake_switch.live_held" => "dropouts", "brake_switch.live_released" => "good")
   end
 

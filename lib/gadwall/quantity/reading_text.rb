@@ -119,7 +119,7 @@ module Gadwall
         return Reading.new(value: value, unit: @unit) if value.finite? && range.cover?(value)
 
         refuse(
-          "between #{SIFormat.call(range.begin, @unit)} and #{SIFormat.call(range.end, @unit)}",
+          "a value between #{SIFormat.call(range.begin, @unit)} and #{SIFormat.call(range.end, @unit)}",
           fix:
             if @unit == "ohm" && value.negative?
               "A negative ohm reading means voltage on the line: switch off and measure again."
