@@ -1,5 +1,13 @@
 # frozen_string_literal: true
 
+# For another server than bin/demo starts: GADWALL_DB names the database, GADWALL_HOSTS the names served beside loopback.
 require_relative "app/boot"
 
-run Web::App.for_database(ENV["GADWALL_DB"] || File.join(Gadwall::ROOT, "var/gadwall.sqlite3"), warm: true)
+path = ENV["GADWALL_DB"] || File.join(Gadwall::ROOT, "var/gadwall.sqlite3")
+LOCK = Store::Lock.take(path, "a server of config.ru (process #{Process.pid})") # held until the process ends
+
+run Web::App.for_database(
+      path,
+      hosts: ENV["GADWALL_HOSTS"].to_s.split(/[,\s]+/),
+      warm: true
+    )

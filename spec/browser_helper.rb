@@ -4,11 +4,26 @@ require "web_helper"
 require "capybara/rspec"
 require "capybara/cuprite"
 
+CHROMIUM_FLAGS = %w[
+  no-sandbox
+  disable-gpu
+  disable-quic
+  no-first-run
+  disable-background-networking
+  disable-component-update
+  disable-sync
+].freeze
+
 Capybara.register_driver(:chromium) do |app|
-  flags = { "no-sandbox" => nil, "disable-gpu" => nil, "disable-quic" => nil, "no-first-run" => nil, "disable-background-networking" => nil,
-            "disable-component-update" => nil, "disable-sync" => nil }
-  Capybara::Cuprite::Driver.new(app, window_size: [1280, 800], browser_path: ENV["CHROMIUM"] || "/usr/bin/chromium", browser_options: flags,
-                                     process_timeout: 40, timeout: 30, js_errors: true)
+  Capybara::Cuprite::Driver.new(
+    app,
+    window_size: [1280, 800],
+    browser_path: ENV["CHROMIUM"] || "/usr/bin/chromium",
+    browser_options: CHROMIUM_FLAGS.to_h { |flag| [flag, nil] },
+    process_timeout: 40,
+    timeout: 30,
+    js_errors: true
+  )
 end
 Capybara.default_driver = :chromium
 Capybara.javascript_driver = :chromium
@@ -20,14 +35,24 @@ Capybara.save_path = File.join(Dir.tmpdir, "gadwall-capybara")
 # Driving the pages as a hand does.
 module BrowserHelp
   def self.application
-    @application ||= Web::App.for_database(nil, secret: "b" * 64).tap { |app| app.desk.instance_variable_set(:@models, WebHelp::SHARED) }
+    @application ||= WebHelp.application
   end
 
-  def desk
-    BrowserHelp.application.desk
+  def workshop
+    BrowserHelp.application.workshop
+  end
+
+  def sign_in
+    visit "/"
+    return unless has_field?("person-name", wait: 0)
+
+    fill_in "person-name", with: WebHelp::PERSON
+    find(".person-ask").click_button("Save")
+    expect(page).to have_css(".person summary", text: WebHelp::PERSON)
   end
 
   def take_in(front: "Active, two wires", rear: "Active, two wires", name: "Spec van", tick: [])
+    sign_in
     visit "/jobs/new"
     fill_in "name", with: name
     fill_in "customer", with: "A. Reed"
@@ -35,15 +60,15 @@ module BrowserHelp
     select front, from: "front"
     select rear, from: "rear"
     tick.each { |text| check text, allow_label_click: true }
-    click_button "Take in, go to the scan"
-    expect(page).to have_css("h1", text: "Every module, before anything is touched")
+    click_button "Check in, start pre-scan"
+    expect(page).to have_css("h1", text: "Pre-scan")
     @number = page.current_path[/J\d+/]
   end
 
   def scan(codes)
     fill_in "codes", with: codes
     choose "Yes", allow_label_click: true
-    click_button "Keep the scan"
+    click_button "Save pre-scan"
     expect(page).to have_css("#trace")
   end
 

@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "fileutils"
+
 module Store
   # The database cannot be used: damaged, of another program, not writable, the disk full. One sentence, and what to do.
   class Unusable < Gadwall::Error
@@ -19,6 +21,12 @@ module Store
   rescue StandardError
     database&.disconnect
     raise
+  end
+
+  # Removes a database with everything beside it: its journal and running analyses; the key of its sessions stays. path: of
+  # the file, whose lock the caller holds.
+  def self.remove(path)
+    FileUtils.rm_rf(["", "-wal", "-shm", "-analyses"].map { |tail| "#{path}#{tail}" })
   end
 
   # One connection: SQLite's busy wait holds Ruby's lock, so two threads of one process would wait for each other. The

@@ -30,6 +30,7 @@ module Store
 end
 
 require_relative "database"
+require_relative "lock"
 require_relative "job_store"
 require_relative "entry_store"
 require_relative "act_store"

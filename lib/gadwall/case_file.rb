@@ -32,9 +32,16 @@ module Gadwall
       @log.body # every entry is read once, so that a wrong one is told before anything is computed
     end
 
-    # The diagnosis as a plain Hash: the fields of docs formats section 3.
+    # The diagnosis as a plain Hash: the fields of docs/formats/case.md, with `unread` where there is any.
     def assess
-      AssessmentJSON.of(Diagnosis.assess(system, log.body))
+      AssessmentJSON.of(Diagnosis.assess(system, log.body)).merge(unread.empty? ? {} : { unread: unread })
+    end
+
+    # Entries that this version does not know: kept, told, and no evidence. Array of {entry:, kind:, version:}.
+    def unread
+      log.entries.grep(Job::Entries::Unknown).map do |entry|
+        { entry: entry.seq, kind: entry.kind, version: entry.version }
+      end
     end
 
     # vehicle: Hash of the sheet; entries: the log; extra: job, customer and so on. Returns JSON text.

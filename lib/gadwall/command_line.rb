@@ -135,7 +135,8 @@ module Gadwall
         vehicle: kase.system.sheet.name,
         entries: kase.log.entries.size,
         standing: kase.log.valid_entries.size,
-        circuits: kase.system.circuits.map(&:id)
+        circuits: kase.system.circuits.map(&:id),
+        unread: kase.unread
       }
     end
   end

@@ -8,18 +8,8 @@ RSpec.describe "A capture", :browser do
   before do |example|
     next if example.metadata[:whole_way]
 
-    job =
-      workshop.jobs.create(
-        vehicle: {
-          "name" => "Spec van",
-          "sensors" => "active",
-          "tyre" => "205/55R16"
-        },
-        customer: "A. Reed",
-        complaint: "ABS lamp on",
-        at: Time.now.utc.iso8601
-      )
-    visit "/jobs/#{job.number}/captures"
+    take_in
+    visit "/jobs/#{@number}/captures"
   end
 
   def hand_in(path, circuit: "rear right", kind: "Wheel speed, scope (CSV or VCD)", teeth: "48")
@@ -27,7 +17,7 @@ RSpec.describe "A capture", :browser do
     select kind, from: "kind"
     select circuit, from: "circuit"
     fill_in "teeth", with: teeth
-    click_button "Look at it"
+    click_button "Analyse"
   end
 
   def sprung_ring
@@ -61,12 +51,12 @@ RSpec.describe "A capture", :browser do
     sprung_ring
     expect(page).to have_css(".ring-figure .ring-tooth.bad", count: 2)
     expect(page).to have_content("The gap between teeth 21 and 22")
-    click_button "Take into the evidence"
+    click_button "Add to evidence"
     expect(page).to have_current_path(%r{/trace})
     expect(page).to have_css(".suspect.lead", text: /ring/)
     page.go_back
     page.refresh
-    expect(page).to have_content("Taken into the evidence.").and have_no_button("Take into the evidence")
+    expect(page).to have_content("Added to the evidence.").and have_no_button("Add to evidence")
   end
 
   it "is zoomed, panned and read by keyboard alone" do
@@ -106,7 +96,7 @@ RSpec.describe "A capture", :browser do
 
   it "moves with the finger: a tap sets the cursor, a pull moves the window" do
     sprung_ring
-    click_button "Closer"
+    click_button "Zoom in"
     from = in_view.first
     before = said("a")
     box =
@@ -139,7 +129,7 @@ RSpec.describe "A capture", :browser do
     whole = span
     click_button "Show"
     expect(span).to be < whole / 3
-    find("summary", text: "What is in view, in figures").click
+    find("summary", text: "Values in view").click
     rows = page.all("[data-rows='0'] tr")
     expect(rows.size).to eq(24)
     expect(rows[12].all("td").map(&:text)).to all(match(/\A(–|-?[\d.]+)\z/))
@@ -153,11 +143,11 @@ RSpec.describe "A capture", :browser do
           "4\n#{(0..200).map { |i| [i * 0.1, 20, 20, 20, i.between?(60, 70) ? 0 : 20].join(",") }.join("\n")}\n"
       )
     hand_in(log, kind: "Live data of a scan tool")
-    expect(page).to have_content("What each column was taken for")
+    expect(page).to have_content("Column mapping")
     ["wheel front left", "wheel front right", "wheel rear left", "wheel rear right"].each_with_index do |name, i|
       select name, from: "columns[#{i}]"
     end
-    click_button "Read it so, and keep it"
+    click_button "Read again and save mapping"
     expect(page).to have_content("The rear right wheel drops out once")
     expect(page).to have_css(".viewer[data-ready]")
     click_link "All captures of this job"
@@ -167,19 +157,19 @@ RSpec.describe "A capture", :browser do
 
   it "a file that is none is refused in words, and what was chosen stands" do
     hand_in(File.join(Gadwall::ROOT, "README.md"), teeth: "44")
-    expect(page).to have_css(".field-error", text: /line \d+, column \d+.*expected/)
+    expect(page).to have_css(".field-error", text: /line \d+, column \d+.*Expected/)
     expect(page).to have_field("teeth", with: "44").and have_select("circuit", selected: "rear right")
   end
 
   it "a long one is cancelled on its way; another is followed to its end" do
-    stub_const("Web::CaptureWorks::SLOW_BYTES", 1000)
+    stub_const("Web::AnalysisQueue::SLOW_BYTES", 1000)
     times, values = ToneRing.new(48, missing: [9]).active(->(_) { 1.5 }, 3.0, 20_000)
     path =
       write("long.csv", "Time (s),CH1 (V)\n#{times.zip(values).map { |time, volt| "#{time},#{volt}" }.join("\n")}\n")
     hand_in(path)
-    expect(page).to have_css(".capture-work progress")
+    expect(page).to have_css(".analysis progress")
     click_button "Cancel"
-    expect(page).to have_no_css(".capture-work").and have_content("Nothing captured yet.")
+    expect(page).to have_no_css(".analysis").and have_content("No capture yet.")
     hand_in(path)
     expect(page).to have_css(".viewer[data-ready]", wait: 20)
     expect(page).to have_content("missing on the ring")

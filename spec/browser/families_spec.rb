@@ -15,12 +15,14 @@ RSpec.describe "Every circuit of the brakes", :browser do
   end
 
   it "two unrelated faults: followed side by side, each proven, each decided, both repaired" do
+    sign_in
     visit "/jobs/new"
     select "Motor on the caliper", from: "park_brake"
     fill_in "name", with: "Two-fault van"
     fill_in "customer", with: "A. Reed"
     fill_in "complaint", with: "two lamps"
-    click_button "Take in, go to the scan"
+    click_button "Check in, start pre-scan"
+    expect(page).to have_css("h1", text: "Pre-scan")
     @number = page.current_path[/J\d+/]
     scan("C1B11 current parking brake motor left, circuit open\nC0034-62 current")
     expect(page).to have_css(".investigations li", count: 2)
@@ -34,10 +36,10 @@ RSpec.describe "Every circuit of the brakes", :browser do
     2.times do |i|
       expect(page).to have_css(".test-minutes", text: "fault #{i + 1} of 2")
       fill_in "signed_by", with: "A. Reed"
-      click_button "Keep the answer"
+      click_button "Save decision"
     end
     expect(page).to have_current_path("/jobs/#{@number}/repair")
-    expect(page).to have_content("Ring renewed").and have_content("Wire mended")
+    expect(page).to have_content("Replace tone ring").and have_content("Soldered splice")
   end
 
   it "one common cause: a wet plug behind two circuits is shown in both before it is proven" do
@@ -61,20 +63,20 @@ RSpec.describe "Every circuit of the brakes", :browser do
   it "the sheet: the line is drawn as it is typed, a joint is added by keyboard and can be measured at" do
     take_in(front: "Passive, two wires")
     visit "/jobs/#{@number}/vehicle?circuit=front_left"
-    fill_in "Name of joint 2", with: "Bulkhead plug"
-    expect(page).to have_css("#drawn .joint-name", text: "Bulkhead plug")
-    fill_in "Metres of lead 1", with: "far"
+    fill_in "Name of connector 2", with: "Bulkhead plug"
+    expect(page).to have_css("#drawn .connector-name", text: "Bulkhead plug")
+    fill_in "Metres of harness section 1", with: "far"
     expect(page).to have_css("#error-drawn", text: "'far' is not valid")
-    fill_in "Metres of lead 1", with: "2.2"
+    fill_in "Metres of harness section 1", with: "2.2"
     expect(page).to have_css("#drawn .place-note", text: "2.2 m")
-    find("button[aria-label='A joint after module plug']").send_keys(:enter)
-    expect(page).to have_css(".joint-row", count: 4)
-    fill_in "Name of joint 2", with: "Dash plug"
-    click_button "Keep this circuit"
+    find("button[aria-label='Add a connector after module plug']").send_keys(:enter)
+    expect(page).to have_css(".connector-row", count: 4)
+    fill_in "Name of connector 2", with: "Dash plug"
+    click_button "Save circuit"
     expect(page).to have_css(".circuit-list .tag", text: "yours")
     visit "/jobs/#{@number}/codes"
     scan("C0031-13 current")
-    expect(page).to have_css(".harness-figure .joint-name", text: "Dash plug")
+    expect(page).to have_css(".harness-figure .connector-name", text: "Dash plug")
     select "Resistance towards the sensor at the Dash plug", from: "pick"
     click_button "Show"
     expect(page).to have_css("#test-title", text: "Resistance towards the sensor at the Dash plug")
@@ -88,7 +90,7 @@ RSpec.describe "Every circuit of the brakes", :browser do
     expect(page).to have_content("6 flashes")
     click_button "Count"
     expect(page).to have_css(".flash-code", text: "3")
-    click_button "Put them into the scan"
+    click_button "Add to the scan"
     expect(page).to have_field("codes", with: "FLASH 3 current")
   end
 
@@ -113,12 +115,12 @@ RSpec.describe "Every circuit of the brakes", :browser do
     take_in(front: "Passive, two wires", tick: ["Lamp lights only once the vehicle moves"])
     scan("C0031-31 current")
     before = leaders
-    find("summary", text: "What shifts the odds").click
+    find("summary", text: "Symptoms and history used").click
     uncheck "Lamp lights only once the vehicle moves", allow_label_click: true
     check "Lamp stays on from key-on", allow_label_click: true
-    click_button "Weigh anew"
-    expect(page).to have_css("summary", text: "What shifts the odds: lamp stays on from key-on")
+    click_button "Update"
+    expect(page).to have_css("summary", text: "Symptoms and history used: lamp stays on from key-on")
     expect(leaders).not_to eq(before)
-    expect(page).to have_css(".log-row.withdrawn", text: "circumstances said anew")
+    expect(page).to have_css(".log-row.withdrawn", text: "circumstances updated")
   end
 end

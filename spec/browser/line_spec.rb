@@ -12,23 +12,23 @@ RSpec.describe "The line from intake to report", :browser do
     click_link "Decide", class: "big"
     choose "option", option: option, allow_label_click: true
     fill_in "signed_by", with: "A. Reed"
-    click_button "Keep the answer"
-    until has_link?("Prove it", wait: 0)
+    click_button "Save decision"
+    until has_link?("Verify the repair", wait: 0)
       step = find(".step.current")
       label = step.find("h2").text
       figures.each do |name, value|
-        fill_in "value", with: value if label.include?(name) && step.has_field?("value", wait: 0)
+        step.fill_in "value", with: value if step.text.include?(name)
       end
       step.click_button(class: "big")
       expect(page).to have_no_css(".step.current h2", text: label)
     end
-    click_link "Prove it"
+    click_link "Verify the repair"
   end
 
   def prove(reading)
     choose "Yes", allow_label_click: true
-    click_button "Keep the last scan"
-    expect(page).to have_css(".proof-item.good", text: "Last scan")
+    click_button "Save post-scan"
+    expect(page).to have_css(".proof-item.good", text: "Post-scan")
     form = find("form[action$='/proof/repeat']")
     if form.has_field?("repeat", wait: 0)
       form.fill_in "repeat", with: form.text.include?("in A") ? "14m" : reading
@@ -39,7 +39,7 @@ RSpec.describe "The line from intake to report", :browser do
     expect(page).to have_no_css("form[action$='/proof/repeat']")
     5.times do |i|
       expect(page).to have_css(".proof-item.good", count: i + 2)
-      first(:button, "Good", exact: true).click
+      first(:button, "Pass", exact: true).click
     end
     expect(page).to have_css(".proof-item.good", count: 7)
     click_button "Hand over and print"
@@ -59,12 +59,12 @@ RSpec.describe "The line from intake to report", :browser do
     )
     answer =
       Gadwall::CaseFile.parse(
-        Gadwall::CaseFile.dump(vehicle: workshop.dossier(@number).job.vehicle, entries: workshop.dossier(@number).log.entries),
+        Gadwall::CaseFile.dump(vehicle: workshop.dossier(@number).record.vehicle, entries: workshop.dossier(@number).log.entries.map(&:to_h)),
         models: WebHelp::SHARED
       ).assess
     expect(first(".suspect[data-place]")["data-place"]).to eq(answer[:places].first[:place])
-    decide_and_repair("renew_lead", "bolts tightened" => "118")
-    expect(page).to have_css("h1", text: "Is it gone?")
+    decide_and_repair("renew_lead", "Torque set" => "118")
+    expect(page).to have_css("h1", text: "Verify the repair")
     prove("1.09k")
     expect(page).to have_css(".report-verdict", text: /wire broken between body connector and sensor plug/)
     expect(page).to have_text("Proven by measurement")
@@ -76,19 +76,20 @@ RSpec.describe "The line from intake to report", :browser do
     scan("C0037-13 current")
     settle(vehicle("rear_left.sensor.open"))
     expect(page).to have_css(".verdict.proven h1", text: "rear left: sensor open")
-    decide_and_repair("new_sensor", "bolts tightened" => "118")
+    decide_and_repair("new_sensor", "Torque set" => "118")
     prove("11.9")
     expect(page).to have_css(".report-verdict", text: "sensor open")
   end
 
   it "layout with one sensor for the rear axle" do
+    sign_in
     visit "/jobs/new"
     select "Two front, one for the rear axle", from: "layout"
     fill_in "name", with: "Carrier"
     fill_in "customer", with: "A. Reed"
     fill_in "complaint", with: "lamp"
-    click_button "Take in, go to the scan"
-    expect(page).to have_css("h1", text: "Every module")
+    click_button "Check in, start pre-scan"
+    expect(page).to have_css("h1", text: "Pre-scan")
     scan("C0037-2F current")
     expect(page).to have_css(".plan-figure a", count: 9)
     expect(page).to have_css(".plan-figure a[aria-label^='rear axle']", count: 1)
@@ -96,17 +97,18 @@ RSpec.describe "The line from intake to report", :browser do
   end
 
   it "wrong input at every step: told at the field, kept, nothing lost" do
+    sign_in
     visit "/jobs/new"
     fill_in "customer", with: "A. Reed"
     fill_in "vin", with: "TOO SHORT"
-    click_button "Take in, go to the scan"
+    click_button "Check in, start pre-scan"
     expect(page).to have_css("#error-name", text: "Enter what you call the vehicle")
     expect(page).to have_css("#error-vin", text: "17 letters and digits")
     expect(page).to have_field("customer", with: "A. Reed")
 
     take_in(front: "Passive, two wires")
     fill_in "codes", with: "C0031-13 current\nlamp is on"
-    click_button "Keep the scan"
+    click_button "Save pre-scan"
     expect(page).to have_css("#error-codes", text: "line 2")
     expect(page).to have_css("#error-answered", text: "Say whether")
     expect(find("textarea[name=codes]").value).to include("lamp is on")
@@ -115,17 +117,17 @@ RSpec.describe "The line from intake to report", :browser do
     visit "/jobs/#{@number}/trace?test=front_left.resistance.sensor_plug"
     expect(page).to have_css("#reading:focus")
     type("a lot", :Enter)
-    expect(page).to have_css("#error-reading", text: /'a lot' is not valid. Expected a number/)
+    expect(page).to have_css("#error-reading", text: /'a lot' is not valid. Enter a number/)
     expect(page).to have_field("reading", with: "a lot")
     expect(page).to have_css("#reading:focus")
     fill_in "reading", with: "OL"
     type(:Enter)
     expect(page).to have_css(".log-row", text: "OL")
-    expect(page).to have_css(".change-said", text: "OL")
+    expect(page).to have_css(".change-read", text: "OL")
 
     first(".log-row .withdraw summary").click
     first(".log-row .withdraw").click_button("Withdraw")
-    expect(page).to have_css(".field-error", text: "Say what was wrong with it")
+    expect(page).to have_css(".field-error", text: "Enter what was wrong with it")
     first(".log-row .withdraw").fill_in "reason", with: "plug not apart"
     first(".log-row .withdraw").click_button("Withdraw")
     expect(page).to have_css(".log-row.withdrawn", text: "plug not apart")
@@ -133,28 +135,28 @@ RSpec.describe "The line from intake to report", :browser do
     truth = vehicle("front_left.sensor.open")
     settle(truth)
     click_link "Decide", class: "big"
-    click_button "Keep the answer"
+    click_button "Save decision"
     expect(page).to have_css("#error-signed_by", text: "customer's name")
     fill_in "signed_by", with: "A. Reed"
-    click_button "Keep the answer"
+    click_button "Save decision"
     4.times do |i|
       find(".step.current").click_button(class: "big").then { expect(page).to have_css(".step.done", count: i + 1) }
     end
     fill_in "value", with: "hand tight"
     find(".step.current").click_button(class: "big")
-    expect(page).to have_css("#error-torque", text: /'hand tight' is not valid. Expected a number from 40 to 700/)
+    expect(page).to have_css("#error-torque", text: /'hand tight' is not valid. Enter a number from 40 to 700/)
     expect(page).to have_field("value", with: "hand tight")
     fill_in "value", with: "112"
     find(".step.current").click_button(class: "big")
     expect(page).to have_css(".step.done", count: 5)
     find(".step.current").click_button(class: "big")
-    click_link "Prove it"
+    click_link "Verify the repair"
     fill_in "repeat", with: "fine"
     click_button "Enter"
     expect(page).to have_css("#error-repeat", text: "'fine' is not valid")
     expect(page).to have_field("repeat", with: "fine")
     click_button "Hand over and print"
-    expect(page).to have_css("#error-handover", text: "Say what the customer was told")
+    expect(page).to have_css("#error-handover", text: "Outstanding: Post-scan")
   end
 
   it "two browsers on one job: the second is told, keeps its entry and loses nothing" do
@@ -163,6 +165,7 @@ RSpec.describe "The line from intake to report", :browser do
     test = "/jobs/#{@number}/trace?test=front_left.resistance.sensor_plug"
     visit test
     Capybara.using_session(:second) do
+      sign_in
       visit test
       fill_in "reading", with: "OL"
       click_button "Enter"
@@ -170,11 +173,11 @@ RSpec.describe "The line from intake to report", :browser do
     end
     fill_in "reading", with: "1.1k"
     click_button "Enter"
-    expect(page).to have_css("#error-conflict", text: "Another browser wrote to this job")
+    expect(page).to have_css("#error-conflict", text: "Another browser saved to this job")
     expect(page).to have_field("reading", with: "1.1k")
     expect(page).to have_css(".log-row", text: "OL")
     click_button "Enter"
-    expect(page).to have_css(".log-row", text: "1.1 kohm")
+    expect(page).to have_css(".log-row", text: "1.1 kΩ")
   end
 
   it "fits 1280x800 and 820x1180 without sideways scrolling, in both themes" do

@@ -61,7 +61,7 @@ RSpec.describe Gadwall::CommandLine do
   {
     "no JSON" => ["{", /case: .*JSON document/],
     "no vehicle" => ['{"evidence":[]}', /vehicle missing.*vehicle, evidence/],
-    "a wrong kind" => ['{"vehicle":{},"evidence":[{"kind":"guess"}]}', /evidence 1, kind: 'guess'.*symptoms, scan/],
+    "an entry without its kind" => ['{"vehicle":{},"evidence":[{"text":"x"}]}', /evidence 1.*kind/],
     "a reading without its test" => [
       '{"vehicle":{},"evidence":[{"kind":"reading","reading":"1"}]}',
       /evidence 1: 'test missing'/
@@ -109,6 +109,16 @@ RSpec.describe Gadwall::CommandLine do
       expect(err.lines.size).to eq(1)
       expect(err).to match(message)
     end
+  end
+
+  it "keeps an entry of a kind that it does not know, and tells it" do
+    later = kase.merge("evidence" => kase["evidence"] + [{ "kind" => "weighed", "version" => 3, "kg" => 1200 }])
+    unread = [{ "entry" => 5, "kind" => "weighed", "version" => 3 }]
+    answers = %w[check assess].map { |command| JSON.parse(run(command, "-", input: JSON.generate(later))[1]) }
+    expect(answers.map { |answer| answer["unread"] }).to eq([unread, unread])
+    known = JSON.parse(run("assess", "-", input: JSON.generate(kase))[1])
+    expect(answers[1].except("unread")).to eq(known)
+    expect(Gadwall::CaseFile.parse(JSON.generate(later)).log.entries.last.to_h).to include("kg" => 1200)
   end
 
   it "answers wrong usage with status 2" do

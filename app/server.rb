@@ -1,0 +1,99 @@
+# frozen_string_literal: true
+
+require "socket"
+require "puma"
+require "puma/configuration"
+require "puma/launcher"
+
+module Web
+  # The application behind Puma: which address, which names, which limits.
+  class Server
+    # The address reaches further than the person who starts it may think.
+    class Beyond < StandardError
+    end
+
+    LOOPBACK = %w[127.0.0.1 localhost ::1].freeze
+    EVERY_ADDRESS = %w[0.0.0.0 ::].freeze
+    THREADS = [1, 4].freeze
+    SLOW_CLIENT_S = 20 # for a body that arrives in drops
+    MOST_BYTES = App::MOST_CAPTURE_BYTES + App::MOST_BYTES
+
+    # Puma answers some requests before the application sees them (a body beyond its limit, a head that is no HTTP).
+    # Those answers get the application's headers too.
+    module HeadersOnEveryAnswer
+      private
+
+      def prepare_response(status, headers, ...)
+        missing = Guards::Headers::ALWAYS.reject { |name, _| headers.key?(name) }
+        super(status, headers.merge(missing), ...)
+      end
+    end
+
+    # path: of the database; host, port: to listen at; beyond: true to serve beyond this machine. Raises Beyond where
+    # that was not said, Store::Unusable where the database cannot be used or is in use.
+    def initialize(path, host: "127.0.0.1", port: 9292, beyond: false)
+      @path = path
+      @host = host
+      @port = port
+      raise Beyond, refusal unless local? || beyond
+
+      @lock = Store::Lock.take(path, "the server at #{address} (process #{Process.pid})")
+    end
+
+    def address
+      "http://#{@host.include?(":") ? "[#{@host}]" : @host}:#{@port}"
+    end
+
+    # Is it reached from this machine only?
+    def local?
+      LOOPBACK.include?(@host)
+    end
+
+    # Names and addresses that requests may give for this server.
+    def names
+      return [@host] unless EVERY_ADDRESS.include?(@host)
+
+      [Socket.gethostname] + Socket.ip_address_list.map { |each| each.ip_address.sub(/%.*/, "") }
+    end
+
+    # Serves until it is stopped. out, err: for what it says.
+    def run(out: $stdout, err: $stderr)
+      application = App.for_database(@path, hosts: names, warm: true)
+      warn_beyond(err) unless local?
+      Puma::Server.prepend(HeadersOnEveryAnswer)
+      launcher = Puma::Launcher.new(settings(application), log_writer: Puma::LogWriter.new(File.open(File::NULL, "w"), err))
+      launcher.events.on_booted do
+        out.puts "Gadwall is at #{address} (Ctrl-C stops it)"
+        out.flush
+      end
+      launcher.run
+    ensure
+      @lock.release
+    end
+
+    private
+
+    def refusal
+      "HOST #{@host} serves everybody who reaches this machine, and nobody signs in yet. Start with " \
+        "--beyond-this-machine if that is meant."
+    end
+
+    def warn_beyond(err)
+      err.puts "Everybody who reaches #{@host} can read and write every job: nobody signs in yet. " \
+                 "Only in a network that is yours."
+    end
+
+    def settings(application)
+      Puma::Configuration.new do |config|
+        config.environment "production"
+        config.threads(*THREADS)
+        config.bind address.sub("http", "tcp")
+        config.app application
+        config.quiet
+        config.http_content_length_limit MOST_BYTES
+        config.first_data_timeout SLOW_CLIENT_S
+        config.lowlevel_error_handler { |_error, _env, status| [status, { "content-type" => "text/plain" }, ["Not understood."]] }
+      end
+    end
+  end
+end
