@@ -299,7 +299,9 @@ module Web
       def choose(test_id, circuit_id)
         return by_hand(test_id) if test_id
 
-        @assessment.next_tests.find { |each| circuit_id.nil? || each.circuit.id == circuit_id } || fallback(circuit_id)
+        return @assessment.next_tests.first if circuit_id.nil?
+
+        @assessment.next_test_in([@assessment.system.circuit_named(circuit_id)]) || first_test_of(circuit_id)
       end
 
       def by_hand(test_id)
@@ -307,9 +309,7 @@ module Web
         @assessment.option(circuit, test)
       end
 
-      def fallback(circuit_id)
-        return unless circuit_id
-
+      def first_test_of(circuit_id)
         first = @assessment.system.circuit_named(circuit_id).model.tests.keys.first
         first && by_hand("#{circuit_id}.#{first}")
       end

@@ -15,7 +15,7 @@ module Gadwall
     # The one entry. system: Vehicle::System; evidence: Evidence::Body. Returns a frozen Assessment.
     # Pure: no clock, no file, no randomness; the order of the evidence does not matter.
     def self.assess(system, evidence)
-      Assessment.new(system, evidence)
+      Assessment.new(system, evidence).tap { system.circuits.each { |circuit| circuit.model.rest } }
     end
   end
 end

@@ -133,12 +133,12 @@ RSpec.describe Gadwall::CaptureFile do
           )
         end
       expect([run.call("--columns", "{"), @err.string]).to match(
-        [1, /\A--columns: '\{' cannot be used; expected a JSON object/]
+        [1, /\A--columns: '\{' is not valid\. Expected a JSON object/]
       )
       expect([run.call("--columns", '{"Value 1": "smell"}'), @err.string]).to match([1, /smell/])
       expect(run.call("--columns", '{"Value 1": "yaw_rate"}')).to eq(0)
       expect([run.call("--view", "/nowhere/at/all"), @err.string]).to match(
-        [1, %r{--view: '/nowhere/at/all' cannot be used}]
+        [1, %r{--view: '/nowhere/at/all' is not valid}]
       )
     end
   end

@@ -119,13 +119,13 @@ RSpec.describe Gadwall::Circuits::Harness do
     it "lets the module claim #{claim} for #{fault}" do
       model = system_with("passive").circuits.first.model
       rows =
-        model.atoms.each_index.select { |i| model.atoms[i].fault.id == fault }.map { |i| model.monitors.by_atom[i] }
+        model.atoms.each_index.select { |i| model.atoms[i].fault.id == fault }.map { |i| model.monitors.of_atom(i) }
       expect(rows.map { |row| row[claim] }.max).to be > 0.5
     end
   end
 
   it "refuses a sheet that does not fit, naming the field" do
-    expect_refusal(/sections: '2' cannot be used; expected 3 sections for 4 connectors/) do
+    expect_refusal(/sections: '2' is not valid\. Expected 3 sections for 4 connectors/) do
       described_class.new(template, four.merge("sections" => four["sections"].first(2)), catalogue)
     end
     expect_refusal(/cross_section_mm2: '0.6'/, error: Gadwall::UnknownNameError) do

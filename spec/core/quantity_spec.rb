@@ -36,7 +36,7 @@ RSpec.describe Gadwall::Quantity::ReadingText do
   end
 
   [
-    ["", "nothing"],
+    ["", "empty"],
     %w[abc 'abc'],
     %w[12V '12V'],
     %w[1.2.3 '1.2.3'],
@@ -91,7 +91,7 @@ RSpec.describe Gadwall::Quantity::ReadingText do
           Gadwall::Quantity::Reading
         )
       rescue Gadwall::InputError => error
-        expect(error.message).to include("expected")
+        expect(error.message).to include("Enter")
       end
     end
   end

@@ -54,7 +54,7 @@ RSpec.describe "Circuits of the trade" do
       monitors = system_with("active").circuit_named("chassis_bus").model.monitors
       model = system_with("active").circuit_named("chassis_bus").model
       unplugged = model.atoms.index { |atom| atom.fault.id == "steering_plug.unplugged" }
-      lost = monitors.by_atom[unplugged]
+      lost = monitors.of_atom(unplugged)
       expect([lost["lost_abs"], lost["lost_cluster"]]).to match([be > 0.9, be < 0.1])
     end
   end

@@ -192,7 +192,7 @@ module Gadwall
 
       def codes_of(circuit, dead)
         monitors = circuit.model.monitors
-        rows = here(circuit).map { |each| monitors.by_atom[each.atom] }
+        rows = here(circuit).map { |each| monitors.of_atom(each.atom) }
         rows << monitors.unpowered if dead.include?(circuit.module) && !circuit.powers?
         rows << (dead & circuit.harness.modules.map(&:first)).to_h { |id| ["lost_#{id}", 0.95] }
         claims = rows.flat_map { |row| muted(row.select { |_, chance| @random.rand < chance }.keys, monitors) }.uniq

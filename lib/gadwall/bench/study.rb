@@ -139,7 +139,7 @@ module Gadwall
         seen =
           circuit.model.faults.select.with_index do |_, k|
             circuit.model.atoms.each_index.any? do |i|
-              circuit.model.atoms[i].fault_index == k && (monitors.by_atom[i].values.max || 0.0) >= LEAST_CODE
+              circuit.model.atoms[i].fault_index == k && (monitors.of_atom(i).values.max || 0.0) >= LEAST_CODE
             end
           end
         seen.group_by(&:place).values

@@ -36,8 +36,13 @@ module Gadwall
           bring_up_pivot(k, scale[k])
           eliminate_below(k)
         end
-        @left = @lu.each_with_index.map { |row, i| (0...i).reject { |j| row[j].zero? } }
-        @right = @lu.each_with_index.map { |row, i| ((i + 1)...@n).reject { |j| row[j].zero? } }
+        # By column, because most right sides are nearly empty: [rows, factors] below and above the diagonal.
+        @below = (0...@n).map { |j| filled(j, (j + 1)...@n) }
+        @above = (0...@n).map { |j| filled(j, 0...j) }
+      end
+
+      def filled(column, rows)
+        rows.reject { |i| @lu[i][column].zero? }.then { |own| [own, own.map { |i| @lu[i][column] }] }
       end
 
       def column_scales
@@ -81,24 +86,28 @@ module Gadwall
       end
 
       def forward(y)
-        i = 0
-        while (i += 1) < @n
-          row = @lu[i]
-          sum = y[i]
-          @left[i].each { |j| sum -= row[j] * y[j] }
-          y[i] = sum
+        j = -1
+        while (j += 1) < @n
+          value = y[j]
+          spread(y, @below[j], value) unless value == 0.0 # rubocop:disable Style/NumericPredicate -- runs everywhere
         end
       end
 
       def backward(y)
-        i = @n
-        while (i -= 1) >= 0
-          row = @lu[i]
-          sum = y[i]
-          @right[i].each { |j| sum -= row[j] * y[j] }
-          y[i] = sum / row[i]
+        j = @n
+        while (j -= 1) >= 0
+          next if y[j] == 0.0 # rubocop:disable Style/NumericPredicate -- runs everywhere
+
+          value = y[j] /= @lu[j][j]
+          spread(y, @above[j], value)
         end
         y
+      end
+
+      def spread(y, column, value)
+        rows, factors = column
+        k = rows.size
+        y[rows[k]] -= factors[k] * value while (k -= 1) >= 0
       end
     end
   end

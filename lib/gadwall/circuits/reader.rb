@@ -43,6 +43,22 @@ module Gadwall
         Sample.new(shown(kind, changed.across(x, port), source_ohm), source_ohm, changed, x, port)
       end
 
+      # The same reading with each of many conditions, those of one change together (Sweep). moves: Array of Move.
+      def sweep(kind, probes, conditions, moves, ampere: 0.0, absolute: false)
+        a, b = probes.map { |probe| @harness.node(probe) }
+        base = kind == "ohms" ? prepared(b) : prepared
+        port = kind == "amperes" ? base.current_of(contact(a, b).id) : base.between(a, b)
+        Sweep.new(
+          kind,
+          port,
+          kind == "ohms" ? nil : base.driven(sinking(ampere)),
+          conditions.map { |condition| single_change(base, condition) },
+          moves.map { |move| part(base, move, ampere) },
+          guard: (Sweep::Guard.new(base.between(@sink.a, @sink.b), @sink.min_volt) if @sink && ampere.positive?),
+          absolute: absolute
+        )
+      end
+
       # What a sample would read with one part moved, from one more change of rank one. Parts that the state's network
       # does not hold change nothing; a sink must be read anew.
       def moved(kind, sample, condition, move)
@@ -72,12 +88,46 @@ module Gadwall
 
       # Does the condition change nothing that stands in this state's network?
       def untouched_by?(condition)
+        @untouched ||= {}.compare_by_identity
+        @untouched.fetch(condition) { @untouched[condition] = untouched(condition) }
+      end
+
+      private
+
+      def untouched(condition)
         (condition.sink == 1.0 || !@sink) && condition.series.keys.none? { |id| opens?(id) } &&
           condition.bridges.none? { |bridge| spans?(bridge) } &&
           condition.drives.all? { |id, factor| factor == 1.0 || !@sources.any? { |source| source.id == id } }
       end
 
-      private
+      def sinking(ampere)
+        @sink && ampere.positive? ? { "sink" => ampere } : {}
+      end
+
+      # The condition as one change of this network, or nil where it is none or more than that.
+      def single_change(base, condition)
+        return unless single?(condition)
+
+        changes = changes(base, condition)
+        Sweep::Change.new(*changes[0], condition.series) if changes.size == 1
+      end
+
+      def single?(condition)
+        @singles ||= {}.compare_by_identity
+        @singles.fetch(condition) do
+          @singles[condition] = condition.settings.empty? && (condition.sink == 1.0 || !@sink) &&
+            strengths(condition).empty?
+        end
+      end
+
+      def part(base, move, ampere)
+        if @sink && move.id == @sink.id
+          return Sweep::Part.new(move.id, nil, nil, nil, nil, base.driven(sinking(ampere * move.factor)))
+        end
+        return Sweep::Part.new(move.id, base.source(move.id)[0], nil, move.factor, base.source(move.id)[1]) if move.drive
+
+        Sweep::Part.new(move.id, base.current_of(move.id), @elements[move.id].ohm, move.factor)
+      end
 
       def shown(kind, value, source_ohm)
         kind == "volts" ? value / (1 + (source_ohm * VOLTMETER_SIEMENS)) : value

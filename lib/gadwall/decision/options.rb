@@ -38,7 +38,7 @@ module Gadwall
         @conclusion = conclusion
         @catalogue = assessment.system.catalogue
         @triage = (triage | OffRoad.triage(suspect, @catalogue)).freeze
-        @next_test = assessment.next_tests.find { |option| conclusion.investigation.covers?(option.circuit.id) }
+        @next_test = assessment.next_test_in(followed)
         @choices = rank.freeze
         @comparison = compare
         freeze
@@ -57,6 +57,10 @@ module Gadwall
       private
 
       attr_reader :next_test
+
+      def followed
+        @assessment.system.circuits.select { |circuit| @conclusion.investigation.covers?(circuit.id) }
+      end
 
       def rank
         return [] if suspect.none?

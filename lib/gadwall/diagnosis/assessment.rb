@@ -52,6 +52,13 @@ module Gadwall
         @planner.option(circuit, test)
       end
 
+      # The foremost test of some circuits, though others may come before it: NextTests::Option, or nil where none of them
+      # is worth a test yet. circuits: Array of Vehicle::System::Circuit.
+      def next_test_in(circuits)
+        ids = circuits.map(&:id)
+        next_tests.find { |option| ids.include?(option.circuit.id) } || @planner.best_of(circuits)
+      end
+
       # Rough minutes to a verdict: what is still open, at the rate of the best tests, and what the gates still ask.
       def minutes_to_verdict
         return 0 if verdict.proven?

@@ -27,9 +27,19 @@ module Gadwall
         evidence.sound
       end
 
+      # The weight of the circuit, sound or faulty. Called after `scale`.
+      def whole
+        sound + faulty
+      end
+
       # Sum of the weights of single faults that leave the power on.
       def single_fault_weight
-        @single_fault_weight ||= on.sum(&:sum)
+        @single_fault_weight ||= by_fault.sum
+      end
+
+      # The same of those that take it.
+      def power_loss_weight
+        @power_loss_weight ||= by_fault(:off).sum
       end
 
       # second: how much rarer a further fault is. Called once, by the posterior.
@@ -40,38 +50,24 @@ module Gadwall
 
       # By fault: the weight of its atoms. part: :on or :off.
       def by_fault(part = :on)
-        sums = Array.new(circuit.model.faults.size, 0.0)
-        rows = part == :on ? on : off
-        rows&.each { |row| row.each_with_index { |weight, i| sums[circuit.model.atoms[i].fault_index] += weight } }
-        sums
-      end
-
-      # Full names of this circuit's places, and by atom the place that it belongs to, as an index of these.
-      def places
-        named.first
-      end
-
-      def place_of
-        named.last
+        (@by_fault ||= {})[part] ||= sums_by_fault(part == :on ? on : off || [])
       end
 
       private
 
-      def named
-        @named ||=
-          circuit
-            .model
-            .cached([:places, circuit.id]) do
-              own = circuit.model.atoms.map { |atom| "#{circuit.id}/#{atom.fault.place}" }
-              places = own.uniq.freeze
-              index = places.each_with_index.to_h
-              [places, own.map { |place| index.fetch(place) }.freeze].freeze
-            end
+      # Bare loops: they run over every atom of the vehicle for every assessment.
+      def sums_by_fault(rows)
+        fault_of = circuit.model.fault_of
+        sums = Array.new(circuit.model.faults.size, 0.0)
+        rows.each do |row|
+          i = row.size
+          sums[fault_of[i]] += row[i] while (i -= 1) >= 0
+        end
+        sums.freeze
       end
 
       def weigh(presences)
-        all =
-          evidence.ratios.each_with_index.map { |row, d| row.each_with_index.map { |ratio, i| ratio * priors[d][i] } }
+        all = evidence.ratios.each_with_index.map { |row, d| products(row, priors[d]) }
         unpowering = evidence.unpowering
         return @on = all unless unpowering
 
@@ -80,6 +76,11 @@ module Gadwall
             row.each_with_index.map { |weight, i| weight * unpowering[i] * presences[d] }
           end
         @on = all.each_with_index.map { |row, d| row.each_with_index.map { |weight, i| weight - @off[d][i] } }
+      end
+
+      def products(left, right)
+        i = -1
+        left.map { |value| value * right[i += 1] }
       end
     end
   end

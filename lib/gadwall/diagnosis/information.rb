@@ -23,7 +23,9 @@ module Gadwall
         bits = 0.0
         rows.each do |row|
           total = 0.0
-          row.each_with_index do |p, bin|
+          bin = row.size
+          while (bin -= 1) >= 0
+            p = row[bin]
             next if p < 1e-12
 
             total += p

@@ -24,11 +24,15 @@ module Gadwall
       LEAST_PROBABILITY = 0.01 # a circuit with less than this is not worth a test yet
       SHOWN_PLACES = 4
       WEIGHED = 8 # options weighed again by all that is believed
+      RANKED = 20 # options that are sought; further ones may be left out
       DETAILED = 6 # options whose outcomes are worked out for showing
 
       def initialize(posterior, body)
         @posterior = posterior
         @catalogue = posterior.system.catalogue
+        @bits_power = @catalogue.model("bits_power")
+        @handling_minutes = @catalogue.model("handling_minutes")
+        @invasive_minutes = @catalogue.model("invasive_minutes")
         @body = body
         @done = body.observations.map { |observation| [observation.circuit.id, observation.test.id] }.tally
       end
@@ -39,12 +43,7 @@ module Gadwall
       #
       # All are ranked by the strong beliefs; the foremost are weighed again by all that is believed.
       def ranked(needed: [])
-        options =
-          @posterior
-            .system
-            .circuits
-            .flat_map { |circuit| options_for(circuit, needed) }
-            .sort_by { |option| order(option, needed) }
+        options = worth_asking(needed).sort_by { |option| order(option, needed) }
         foremost = options.first(WEIGHED).map { |option| weighed(option) }.sort_by { |option| order(option, needed) }
         foremost.each_with_index.map { |option, i| i < DETAILED ? detailed(option) : option } + options.drop(WEIGHED)
       end
@@ -86,16 +85,57 @@ module Gadwall
         end
       end
 
+      # The foremost test of some circuits, as an Option with its outcomes; nil where none of them is worth a test yet.
+      # circuits: Array of Vehicle::System::Circuit.
+      def best_of(circuits)
+        best = circuits.flat_map { |circuit| options_for(circuit, []) }.min_by { |option| order(option, []) }
+        best && detailed(best)
+      end
+
       private
 
+      # Circuits in the order of what a test of theirs can tell at most, until RANKED options are better than that: no
+      # test tells more than there is to know of its circuit (I(X;Y) <= H(X); Cover and Thomas 2.6, from memory).
+      def worth_asking(needed)
+        bounded = @posterior.system.circuits.map { |circuit| [circuit, most_per_effort(circuit)] }
+        found = []
+        bounded.sort_by { |circuit, most| [-most, circuit.id] }.each do |circuit, most|
+          asked = needed.any? { |id| id.start_with?("#{circuit.id}.") }
+          next if !asked && beaten?(most, found)
+
+          found.concat(options_for(circuit, needed))
+        end
+        found
+      end
+
+      # Are RANKED options found already that are worth more?
+      def beaten?(most, found)
+        found.size >= RANKED && found.map { |option| worth(option) }.max(RANKED).last > most
+      end
+
+      # The most that a test of the circuit can be worth.
+      def most_per_effort(circuit)
+        probability = @posterior.circuit_probability(circuit)
+        return 0.0 if probability < LEAST_PROBABILITY
+
+        strong = @posterior.belief_shares(circuit)
+        least = circuit.model.least_effort { |test| effort(test, test.minutes) }
+        (Information.entropy(strong)**@bits_power) / least
+      end
+
+      def worth(option)
+        (option.bits**@bits_power) / effort(option.test, option.minutes)
+      end
+
+      def effort(test, minutes)
+        minutes + @handling_minutes + (test.invasive * @invasive_minutes)
+      end
+
       def order(option, needed)
-        effort =
-          option.minutes + @catalogue.model("handling_minutes") +
-            (option.test.invasive * @catalogue.model("invasive_minutes"))
         [
           option.needed ? needed.index(option.id) : needed.size,
-          -((option.bits**@catalogue.model("bits_power")) / effort).round(6),
-          effort,
+          -worth(option).round(6),
+          effort(option.test, option.minutes),
           option.id
         ]
       end
@@ -134,45 +174,40 @@ module Gadwall
       # {place => chances by outcome} for the circuit's own suspects, and the row of everything else.
       def joint_table(circuit, test, strong = false)
         table = circuit.model.table(test)
-        joint = shares(circuit, table, strong).transform_values { |by_row| mix(table, by_row) }
+        meeting = table.meeting_chances(@posterior.presences)
+        joint =
+          @posterior
+            .belief_columns(circuit, meeting, strong: strong)
+            .transform_values { |columns| outcomes_of(table, columns) }
         outside = 1 - @posterior.believed(circuit, strong: strong)
         [joint, table.rows[0].map { |chance| chance * outside }]
       end
 
-      # {place => probability by distinct row of the table}.
-      def shares(circuit, table, strong)
-        meeting = table.meeting_chances(@posterior.presences)
-        @posterior.belief_columns(circuit, meeting, strong: strong).transform_values { |columns| share(table, columns) }
+      # Chances by outcome of what is believed of one place: first by distinct row of the table, then mixed.
+      def outcomes_of(table, columns)
+        by_row = Array.new(table.rows.size, 0.0)
+        by_row[0] = columns.unmet
+        add(by_row, table.row_of, columns.always_atoms, columns.always)
+        add(by_row, table.caught_row_of, columns.met_atoms, columns.met)
+        mix(table.rows, by_row)
       end
 
       # Bare loops: they run for every belief and every test.
-      def share(table, columns)
-        share = Array.new(table.rows.size, 0.0)
-        share[0] = columns.unmet
-        add(share, table.row_of, columns.always_atoms, columns.always)
-        add(share, table.caught_row_of, columns.met_atoms, columns.met)
-        share
+      def add(by_row, row_of, atoms, chances)
+        n = atoms.size
+        by_row[row_of[atoms[n]]] += chances[n] while (n -= 1) >= 0
       end
 
-      def add(share, rows, atoms, chances)
-        n = 0
-        while n < atoms.size
-          share[rows[atoms[n]]] += chances[n]
-          n += 1
-        end
-      end
+      def mix(rows, by_row)
+        sums = Array.new(rows[0].size, 0.0)
+        k = by_row.size
+        while (k -= 1) >= 0
+          p = by_row[k]
+          next if p == 0.0 # rubocop:disable Style/NumericPredicate -- runs everywhere
 
-      def mix(table, by_row)
-        sums = Array.new(table.outcome_count, 0.0)
-        by_row.each_with_index do |p, k|
-          next unless p.positive?
-
-          row = table.rows[k]
-          bin = 0
-          while bin < sums.size
-            sums[bin] += p * row[bin]
-            bin += 1
-          end
+          row = rows[k]
+          bin = row.size
+          sums[bin] += p * row[bin] while (bin -= 1) >= 0
         end
         sums
       end

@@ -144,6 +144,12 @@ module Gadwall
           .transform_values { |rows| columns(rows, meeting) }
       end
 
+      # What there is to know of a circuit by the strong beliefs: the chance of each place, and of nothing there.
+      def belief_shares(circuit)
+        places = chosen(circuit, true).group_by(&:first).values.map { |rows| rows.sum(&:last) }
+        places << [1 - believed(circuit, strong: true), 0.0].max
+      end
+
       # Probability that the beliefs used for choosing tests hold together.
       def believed(circuit, strong: false)
         (@believed ||= {})[[circuit.id, strong]] ||= [chosen(circuit, strong).sum(&:last), 1.0].min
@@ -152,7 +158,7 @@ module Gadwall
       # Probability that something sits in this circuit or reaches it.
       def circuit_probability(circuit)
         (@circuit_probabilities ||= {})[circuit.id] ||= [
-          atom_probabilities(circuit).sum(&:sum) + shared_beliefs(circuit).sum(&:last),
+          own_probability(circuit) + shared_beliefs(circuit).sum(&:last),
           1.0
         ].min
       end
@@ -175,23 +181,36 @@ module Gadwall
 
       # The weight of all circuits being sound but these. ids: circuit ids.
       def alone(ids)
-        (@alone ||= {})[ids] ||= Math.exp(
-          @circuits.sum { |id, weights| ids.include?(id) ? 0.0 : weights.evidence.log_sound }
-        )
+        @log_sound ||= @circuits.each_value.sum { |weights| weights.evidence.log_sound }
+        Math.exp(@log_sound - ids.sum { |id| @circuits.fetch(id).evidence.log_sound })
       end
 
       private
 
+      # The weight of the circuits, sound or faulty, but for these.
       def product(without = [])
-        @circuits.reduce(1.0) do |product, (id, weights)|
-          without.include?(id) ? product : product * (weights.sound + weights.faulty)
-        end
+        @product ||= @circuits.each_value.reduce(1.0) { |product, weights| product * weights.whole }
+        without.reduce(@product) { |product, id| product / @circuits.fetch(id).whole }
+      end
+
+      # The probability of a fault of this circuit's own: of one, of two in it, of one that takes its module's power.
+      def own_probability(circuit)
+        weights = @circuits.fetch(circuit.id)
+        pairs = weights.pairs.sum { |pair| pair.weight * pair.atoms.size }
+        power = weights.off ? weights.power_loss_weight * power_loss_factor(weights) : 0.0
+        ((weights.single_fault_weight + pairs) * others(circuit.id) / total) + power
+      end
+
+      def power_loss_factor(weights)
+        scenario = power_scenario(weights.circuit.id) or return 0.0
+
+        scenario.factor * product(scenario.touched) / total
       end
 
       def add_power_loss(rows, weights)
-        scenario = power_scenario(weights.circuit.id) or return
+        return unless weights.off
 
-        factor = scenario.factor * product(scenario.touched) / total
+        factor = power_loss_factor(weights)
         weights.off.each_with_index { |row, d| row.each_with_index { |weight, i| rows[d][i] += weight * factor } }
       end
 
@@ -221,30 +240,41 @@ module Gadwall
       def place_chances
         chances = Hash.new(0.0)
         chances[NONE_PLACE] = none
-        @circuits.each_value { |weights| weights.places.zip(own_sums(weights)) { |place, p| chances[place] += p } }
+        @circuits.each_value do |weights|
+          sums = own_sums(weights)
+          place_names(weights.circuit).each_with_index { |place, k| chances[place] += sums[k] }
+        end
         scenarios.each { |scenario| chances[scenario.place] += chance(scenario) if scenario.cause }
         chances.transform_values { |p| [p, 1.0].min }
       end
 
       # By place of a circuit: the chance that a fault of its own sits there.
       def own_sums(weights)
-        sums = Array.new(weights.places.size, 0.0)
-        place_of = weights.place_of
-        atom_probabilities(weights.circuit).each do |row|
-          i = 0
-          while i < row.size
-            sums[place_of[i]] += row[i]
-            i += 1
-          end
+        model = weights.circuit.model
+        factor = others(weights.circuit.id) / total
+        sums = Array.new(model.places.size, 0.0)
+        weights.by_fault.each_with_index { |weight, k| sums[model.place_of[k]] += weight * factor }
+        weights.pairs.each do |pair|
+          pair.atoms.each { |i| sums[model.place_of[model.fault_of[i]]] += pair.weight * factor }
+        end
+        if weights.off
+          lost = power_loss_factor(weights)
+          weights.by_fault(:off).each_with_index { |weight, k| sums[model.place_of[k]] += weight * lost }
         end
         sums
       end
 
+      # Full names of a circuit's places: Array of "circuit/place", in the order of the model's.
+      def place_names(circuit)
+        circuit.model.cached([:places, circuit.id]) { circuit.model.places.map { |place| "#{circuit.id}/#{place}" }.freeze }
+      end
+
       def strongest(circuit)
         all = []
-        weights = @circuits.fetch(circuit.id)
+        model = circuit.model
+        names = place_names(circuit)
         atom_probabilities(circuit).each_with_index do |row, d|
-          row.each_with_index { |p, i| all << [weights.places[weights.place_of[i]], i, d, p] if p >= LEAST_BELIEF }
+          row.each_with_index { |p, i| all << [names[model.place_of[model.fault_of[i]]], i, d, p] if p >= LEAST_BELIEF }
         end
         all.concat(shared_beliefs(circuit).select { |row| row.last >= LEAST_BELIEF })
         trim(all.sort_by!(&:last), circuit_probability(circuit) * (1 - KEPT_BELIEF))

@@ -72,15 +72,26 @@ module Gadwall
       end
 
       def spread(model, presences, factors, cases)
-        rates =
-          counted(model, cases)
-            .zip(model.faults)
-            .map { |rate, fault| rate * factor("#{fault.place}.#{fault.mode}", factors) }
-        shares = model.faults.map { |fault| presence_shares(fault, presences.size) }
-        presences.each_with_index.map do |presence, d|
-          lit = complaint(model, presence)
-          model.atoms.each_with_index.map do |atom, i|
-            rates[atom.fault_index] * atom.weight * shares[atom.fault_index][d] * lit[i]
+        rates = counted(model, cases)
+        fault_of = model.fault_of
+        shape(model, presences, factors).map do |row|
+          i = -1
+          row.map { |share| rates[fault_of[i += 1]] * share }
+        end
+      end
+
+      # What each atom's prior is for a fault of rate 1: [presence index][atom index].
+      def shape(model, presences, factors)
+        model.cached([:prior_shape, factors, @intermittent]) do
+          told = model.faults.map { |fault| factor("#{fault.place}.#{fault.mode}", factors) }
+          shares = model.faults.map { |fault| presence_shares(fault, presences.size) }
+          presences.each_with_index.map do |presence, d|
+            lit = complaint(model, presence)
+            model
+              .atoms
+              .each_with_index
+              .map { |atom, i| told[atom.fault_index] * atom.weight * shares[atom.fault_index][d] * lit[i] }
+              .freeze
           end
         end
       end

@@ -57,8 +57,8 @@ module Gadwall
 
       # Array of Suspect, most probable first.
       def ranked
-        all = [none] + singles + shared + same_circuit + sets
-        all.sort_by { |suspect| [-suspect.probability, suspect.id] }
+        listed, rest = ([none] + singles + shared + same_circuit + sets).partition { |each| each.probability > LEAST }
+        listed.sort_by { |suspect| [-suspect.probability, suspect.id] } + rest.sort_by { |each| -each.probability }
       end
 
       private
@@ -81,8 +81,11 @@ module Gadwall
       end
 
       def singles
+        alone = @posterior.circuits.to_h { |id, _| [id, @posterior.alone([id])] }
         weighed.map do |circuit, fault, on, off|
-          suspect([[circuit, fault]], ((on * @posterior.alone([circuit.id])) + off) / @posterior.total)
+          probability = ((on * alone.fetch(circuit.id)) + off) / @posterior.total
+          place = "#{circuit.id}/#{fault.place}"
+          Suspect.new(members: [[circuit, fault]], probability: probability, place: place).freeze
         end
       end
 
@@ -148,12 +151,7 @@ module Gadwall
       end
 
       def suspect(members, probability)
-        sorted =
-          if members.size == 1
-            members
-          else
-            members.sort_by { |circuit, fault| [@posterior.order.fetch(circuit.id), fault.id] }
-          end
+        sorted = members.sort_by { |circuit, fault| [@posterior.order.fetch(circuit.id), fault.id] }
         Suspect.new(
           members: sorted,
           probability: probability,

@@ -1,33 +1,34 @@
 # frozen_string_literal: true
 
+require "forwardable"
+
 module Gadwall
   module Testing
     # A harness with every fault it can have and, on demand, what each would make every test and every monitor show.
     # Pure tables of numbers, kept for as long as the harness is: circuits that are wired alike share one model.
     #
-    # An atom is one fault at one severity; arrays named `by atom` run in the order of `atoms`.
+    # Arrays named `by atom` run in the order of `atoms` (CircuitLayout).
     class CircuitModel
-      Atom = Struct.new(:fault, :fault_index, :severity, :weight, :condition)
+      extend Forwardable
 
-      attr_reader :harness, :faults, :tests, :atoms, :predictor
+      KEPT = 24 # so many things that were computed lately
 
-      def initialize(harness, catalogue)
+      attr_reader :harness, :layout, :predictor
+
+      def_delegators :layout, :faults, :tests, :atoms, :fault_of, :places, :place_of, :atoms_of, :least_effort
+
+      # harness: Circuits::Harness; layout: CircuitLayout of it.
+      def initialize(harness, catalogue, layout = CircuitLayout.new(harness, catalogue))
         @harness = harness
         @catalogue = catalogue
-        @faults = Circuits::FaultList.for(harness, catalogue).freeze
-        @tests = Expansion.tests(harness, catalogue).to_h { |test| [test.id, test] }.freeze
-        @atoms = faults.each_with_index.flat_map { |fault, index| graded(fault, index) }.freeze
-        @predictor = Predictor.new(harness, catalogue)
+        @layout = layout
+        @predictor = Predictor.new(harness, catalogue, layout)
         @tables = {}
       end
 
+      # A Circuits::Fault, or nil. id: within the circuit.
       def fault(id)
         faults.find { |fault| fault.id == id }
-      end
-
-      # Indices of the atoms of some faults. faults: Array of fault indices.
-      def atoms_of(faults)
-        (@atoms_of ||= {})[faults] ||= atoms.each_index.select { |i| faults.include?(atoms[i].fault_index) }.freeze
       end
 
       # What a test shows: TestTable, computed once.
@@ -49,13 +50,29 @@ module Gadwall
       def prepare
         monitors
         tests.each_value { |test| table(test) }
+        rest
       end
 
-      # What was computed from this harness and a small key, kept with it. The block must be pure.
+      # Lets go of what was only needed for computing: solved networks. They are made again when something new is asked.
+      def rest
+        predictor.rest
+      end
+
+      # How much is kept, as a number of tables: what a cache goes by.
+      def weight
+        @tables.size + 2
+      end
+
+      # What was computed from this harness and a small key, kept with it while it is lately used. The block must be
+      # pure.
       def cached(key)
-        (@cached ||= {})[key] ||= yield
+        @cached ||= {}
+        found = @cached.delete(key) || yield
+        @cached.shift while @cached.size >= KEPT
+        @cached[key] = found
       end
 
+      # The Circuits::Condition of this harness with its module dead.
       def unpowered
         @unpowered ||= Circuits::Effect.unpowered(harness)
       end
@@ -71,12 +88,6 @@ module Gadwall
       end
 
       private
-
-      def graded(fault, index)
-        fault.severities.map do |severity, weight|
-          Atom.new(fault, index, severity, weight, Circuits::Effect.condition(harness, fault, severity)).freeze
-        end
-      end
 
       def unpowers?(atom)
         rule = harness.template["powers"]

@@ -8,7 +8,8 @@ module Gadwall
     # A rule of a template raises its claim by a window of volts or ohms, by the category of the wheel signal, by a sign
     # of the condition, or by the fault itself.
     class Monitors
-      attr_reader :sound, :unpowered, :by_atom
+      # Chances by claim: {claim => chance} of the sound harness, and with its module dead.
+      attr_reader :sound, :unpowered
 
       def initialize(model)
         @model = model
@@ -19,7 +20,9 @@ module Gadwall
           Test.new(id: "monitor", kind: "watch", state: Circuits::Harness::State.of, probes: [], record: {}).freeze
         @sound = row(Circuits::Condition::SOUND)
         @unpowered = row(model.unpowered)
-        @by_atom = model.atoms.map { |atom| row(atom.condition, atom.fault) }
+        rows = model.atoms.map { |atom| row(atom.condition, atom.fault) }
+        @by_claim = claims.to_h { |claim| [claim, rows.map { |row| row[claim] }.freeze] }
+        @watch.rest
       end
 
       # Does the claim, or one of those it may stand for, belong to monitors that run at key-on?
@@ -36,11 +39,8 @@ module Gadwall
       def raised(claims, presence)
         (@raised ||= {})[[claims, presence]] ||= begin
           breaks = presence < 1.0 ? dropout_chance(claims) : 0.0
-          by_atom
-            .map do |row|
-              chance = highest(row, claims)
-              presence == 1.0 || chance.zero? ? chance : [chance, breaks].max * CAUGHT_BY_NOW
-            end
+          by_atom(claims)
+            .map { |chance| presence == 1.0 || chance.zero? ? chance : [chance, breaks].max * CAUGHT_BY_NOW }
             .freeze
         end
       end
@@ -51,11 +51,22 @@ module Gadwall
 
       CAUGHT_BY_NOW = 0.9 # from memory: a fault that comes and goes has mostly been seen once by the time of the scan
 
+      # {claim => chance} of one atom.
+      def of_atom(index)
+        @by_claim.transform_values { |chances| chances[index] }
+      end
+
       # By atom: the highest chance among those of the claims that key-on monitors raise.
       def key_on_chance(claims)
-        (@key_on_chance ||= {})[claims] ||= by_atom
-          .map { |row| highest(row, claims.select { |claim| key_on?([claim]) }) }
-          .freeze
+        (@key_on_chance ||= {})[claims] ||= by_atom(claims.select { |claim| key_on?([claim]) }).freeze
+      end
+
+      # By atom: the highest chance among these claims.
+      def by_atom(claims)
+        columns = claims.filter_map { |claim| @by_claim[claim] }
+        return Array.new(@model.atoms.size, 0.0) if columns.empty?
+
+        columns.size == 1 ? columns[0].dup : columns[0].zip(*columns[1..]).map(&:max)
       end
 
       private

@@ -6,30 +6,46 @@ module Gadwall
     module Prediction
       # A number: a mixture of normal humps on the scale of the test. humps: [[mean, sigma, weight], ...].
       class Number
-        attr_reader :humps
-
+        # humps: [[mean, sigma, weight], ...], kept in one row, because there are many of these.
         def initialize(humps, scale)
-          @humps = humps
+          @row = humps.flatten.freeze
           @scale = scale
           freeze
         end
 
+        def humps
+          @row.each_slice(3).to_a
+        end
+
+        # Mean of the first hump.
+        def mean
+          @row[0]
+        end
+
         # Probability density of a reading on the test's scale; for over limit, its probability.
         def density(reading)
-          if reading.over_limit?
-            return humps.sum { |mean, sigma, weight| weight * @scale.over_limit_chance(mean, sigma) }
+          y = reading.over_limit? ? nil : @scale.of(reading.value)
+          sum = 0.0
+          each_hump do |mean, sigma, weight|
+            over = @scale.over_limit_chance(mean, sigma)
+            sum += y ? weight * hump(y, mean, sigma) * (1 - over) : weight * over
           end
+          sum
+        end
 
-          y = @scale.of(reading.value)
-          humps.sum do |mean, sigma, weight|
-            weight * hump(y, mean, sigma) * (1 - @scale.over_limit_chance(mean, sigma))
+        # Yields mean, sigma and weight of each hump.
+        def each_hump
+          n = 0
+          while n < @row.size
+            yield @row[n], @row[n + 1], @row[n + 2]
+            n += 3
           end
         end
 
         # Chances of the regions of a Regions scheme, over limit last where the scale has one.
         def bins(regions)
           chances = Array.new(regions.count, 0.0)
-          humps.each { |mean, sigma, weight| regions.share(mean, sigma, weight, chances) }
+          each_hump { |mean, sigma, weight| regions.share(mean, sigma, weight, chances) }
           chances
         end
 

@@ -12,22 +12,32 @@ module Gadwall
       DROP_SCATTER = 0.4
       GHOST_AMPERE = 0.00005 # common practice: zero of a hand-held meter on milliamperes
 
-      def initialize(harness, catalogue)
+      # layout: CircuitLayout whose conditions will be asked for together: each test is then swept over all of them.
+      def initialize(harness, catalogue, layout = nil)
         @harness = harness
+        @layout = layout
         @catalogue = catalogue
         @signal = Circuits::WheelSignal.new(harness) if harness.template["signal"]
         @watch = Watch.new(harness, self)
         @places = harness.places
-        @readers = {}
-        @reader_of = {}.compare_by_identity
         @cached = {}
-        @sound_of = {}.compare_by_identity
+        rest
         @meters = %w[ohm V A].to_h { |unit| [unit, catalogue.meter(unit)] }
         @scales = @meters.transform_values { |meter| Scale.new(meter.unit, meter) }
         @alternating = Scale.new("V", @meters["V"], log: true)
         @harness_start = catalogue.model("lead_ohm")
         @scatter = catalogue.model("scatter")
         @sink_id = harness.sink && harness.sink["id"]
+      end
+
+      # Lets go of the solved networks. They are made again when something new is asked.
+      def rest
+        @readers = {}
+        @reader_of = {}.compare_by_identity
+        @sweeps = {}.compare_by_identity
+        @sound_of = {}.compare_by_identity
+        @moves = nil
+        @watch&.rest
       end
 
       def scale(test)
@@ -104,22 +114,66 @@ module Gadwall
       UNSEEN = 0.01
 
       def measure(test, condition)
+        i = @layout&.condition_index(condition)
+        sweeps = i && sweeps(test)
+        readings = sweeps&.map { |sweep| sweep.reading(i) }
+        readings&.all? ? swept(test, sweeps, readings) : measure_alone(test, condition)
+      end
+
+      # One Circuits::Sweep for each level of the sink.
+      def sweeps(test)
+        @sweeps[test] ||= levels_of(test).map do |ampere|
+          moves = moves(test, Circuits::Condition::SOUND)
+          reader(test, Circuits::Condition::SOUND).sweep(
+            test.kind,
+            test.probes,
+            @layout.conditions,
+            moves,
+            ampere: ampere,
+            absolute: test.state.spin
+          )
+        end
+      end
+
+      def swept(test, sweeps, readings)
+        scale = scale(test)
+        sound = @sound_of[test]
+        return sound if sound && unseen?(test, readings, sound, scale)
+
+        weight = 1.0 / sweeps.size
+        humps =
+          readings.each_with_index.map do |reading, k|
+            ghost = ghost(test, reading.source_ohm, reading.value)
+            hump(test, reading.value, sweeps[k].variance(reading), ghost, scale, weight)
+          end
+        Prediction::Number.new(humps, scale)
+      end
+
+      def measure_alone(test, condition)
         scale = scale(test)
         levels = levels_of(test)
         samples = levels.map { |ampere| sample(test, condition, ampere) }
         sound = @sound_of[test]
-        if sound && samples.each_with_index.all? { |sample, k| unseen?(test, sample, sound.humps[k], scale) }
-          return sound
-        end
+        return sound if sound && unseen?(test, samples, sound, scale)
 
         humps =
-          samples.each_with_index.map { |sample, k| hump(test, condition, levels[k], sample, scale, 1.0 / levels.size) }
+          samples.each_with_index.map do |sample, k|
+            value = alternating(test, sample.value)
+            variance = tolerance(test, condition, levels[k], sample, value)
+            hump(test, value, variance, ghost(test, sample.source_ohm, value), scale, 1.0 / levels.size)
+          end
         Prediction::Number.new(humps, scale)
       end
 
-      def unseen?(test, sample, hump, scale)
-        (scale.of(alternating(test, sample.value)) - hump[0]).abs < UNSEEN * hump[1] &&
-          (test.kind != "volts" || sample.source_ohm < GHOST_OHM)
+      # samples: by level of the sink, each with value and source_ohm.
+      def unseen?(test, samples, sound, scale)
+        k = -1
+        sound.each_hump do |mean, sigma, _|
+          sample = samples[k += 1]
+          return false if (scale.of(alternating(test, sample.value)) - mean).abs >= UNSEEN * sigma
+          return false if test.kind == "volts" && sample.source_ohm >= GHOST_OHM
+        end
+        true
       end
 
       # Tests in the same state share a reader, and with it the factorised networks. A contact that sticks holds the
@@ -138,12 +192,9 @@ module Gadwall
         test.state.key == "on" && @harness.sink ? @harness.sink_levels : [0.0]
       end
 
-      def hump(test, condition, ampere, sample, scale, weight)
-        value = alternating(test, sample.value)
-        spread =
-          Math.sqrt(
-            tolerance(test, condition, ampere, sample, value) + (hand(test, value)**2) + (ghost(test, sample, value)**2)
-          )
+      # [mean, sigma, weight] on the scale of the test, of a value with the variance of the parts behind it.
+      def hump(test, value, variance, ghost, scale, weight)
+        spread = Math.sqrt(variance + (hand(test, value)**2) + (ghost**2))
         [scale.of(value), [scale.spread(value, spread), least(test, value)].max, weight]
       end
 
@@ -177,8 +228,8 @@ module Gadwall
 
       # One sigma for what a voltmeter shows on a lead that hangs in the air: anything up to some tenths of a volt, and
       # what comes through leakage only roughly.
-      def ghost(test, sample, value)
-        test.kind == "volts" && sample.source_ohm > GHOST_OHM ? GHOST_SPREAD + (GHOST_SHARE * value.abs) : 0.0
+      def ghost(test, source_ohm, value)
+        test.kind == "volts" && source_ohm > GHOST_OHM ? GHOST_SPREAD + (GHOST_SHARE * value.abs) : 0.0
       end
 
       # Variance from the tolerance of the parts: each moved by its own sigma, the reading taken again.

@@ -17,6 +17,12 @@ module Gadwall
         @predictor = predictor
         @probes = {}.compare_by_identity
         @cached = {}
+        rest
+      end
+
+      # Lets go of what was only needed for computing.
+      def rest
+        @windows = {}.compare_by_identity
       end
 
       # Returns a Prediction::Choice.
@@ -61,19 +67,30 @@ module Gadwall
 
       def window(test, rule, condition)
         probe = probe(test, rule)
-        scale = @predictor.scale(probe)
         prediction = @predictor.number(probe, condition)
+        kept = (@windows[rule] ||= {}.compare_by_identity)
+        kept[prediction] ||= window_of(probe, rule, prediction)
+      end
+
+      def window_of(probe, rule, prediction)
+        scale = @predictor.scale(probe)
         limits(rule, probe).reduce(1.0) do |chance, (limit, above, sigma)|
           at = scale.of(limit)
-          chance * prediction.humps.sum { |mean, own, weight| weight * side(mean, sigma || own, at, above) }
+          chance * share(prediction, sigma, at, above)
         end
+      end
+
+      def share(prediction, sigma, limit, above)
+        sum = 0.0
+        prediction.each_hump { |mean, own, weight| sum += weight * side(mean, sigma || own, limit, above) }
+        sum
       end
 
       # [[limit, above?, sigma or nil], ...]
       def limits(rule, probe)
         plain = [[rule["above"], true, nil], [rule["below"], false, nil]]
         if rule["ratio_above"] || rule["ratio_below"]
-          sound = @predictor.scale(probe).back(@predictor.number(probe, Circuits::Condition::SOUND).humps[0][0])
+          sound = @predictor.scale(probe).back(@predictor.number(probe, Circuits::Condition::SOUND).mean)
           plain += [
             [rule["ratio_above"]&.*(sound), true, TWIN_SIGMA],
             [rule["ratio_below"]&.*(sound), false, TWIN_SIGMA]

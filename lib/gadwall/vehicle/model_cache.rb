@@ -4,42 +4,74 @@ module Gadwall
   module Vehicle
     # Circuit models that vehicles wired alike share, with the least lately used dropped: computing one takes far longer
     # than asking it. Safe for several threads; one model is computed by one of them, while the others wait for it.
+    #
+    # Models grow with what is asked of them, so the cache goes by their weight (Testing::CircuitModel#weight, tables).
     class ModelCache
-      # most: so many models are kept.
-      def initialize(most: 400)
-        @most = most
-        @models = {}
-        @building = Hash.new { |locks, key| locks[key] = Mutex.new }
-        @lock = Mutex.new
+      TABLES = 6000 # of some 10 kB each
+      LAYOUTS = 200
+
+      # most: so many tables are kept, those used last; layouts: so many layouts.
+      def initialize(most: TABLES, layouts: LAYOUTS)
+        @models = Kept.new { |models| models.sum { |_, model| model.weight } > most }
+        @layouts = Kept.new { |kept| kept.size > layouts }
       end
 
-      # The model of a key, made by the block where it is not kept. key: Array of template id and adaptation.
-      def fetch(key)
-        kept(key) || builder(key).synchronize { kept(key) || keep(key, yield) }
+      # The model of a circuit, made where it is not kept. template_id: of data/circuits; adaptation: Hash as on the
+      # vehicle sheet. Returns a Testing::CircuitModel. Raises InputError for an adaptation that does not fit.
+      def model(template_id, adaptation, catalogue)
+        @models.fetch([template_id, adaptation]) do
+          harness = Circuits::Harness.new(catalogue.circuits.fetch(template_id), adaptation, catalogue)
+          layout =
+            @layouts.fetch(Testing::CircuitLayout.key(template_id, adaptation)) do
+              Testing::CircuitLayout.new(harness, catalogue)
+            end
+          Testing::CircuitModel.new(harness, catalogue, layout)
+        end
       end
 
       # How many models are kept.
       def size
-        @lock.synchronize { @models.size }
+        @models.size
       end
 
-      private
+      # Things by key, those used last, each made once.
+      class Kept
+        # The block says of {key => thing} whether it is too much.
+        def initialize(&too_much)
+          @too_much = too_much
+          @things = {}
+          @building = {}
+          @lock = Mutex.new
+        end
 
-      def kept(key)
-        @lock.synchronize { @models.key?(key) ? @models[key] = @models.delete(key) : nil }
-      end
+        def fetch(key, &make)
+          known(key) || builder(key).synchronize { known(key) || keep(key, make.call) }
+        end
 
-      def builder(key)
-        @lock.synchronize { @building[key] }
-      end
+        def size
+          @lock.synchronize { @things.size }
+        end
 
-      def keep(key, model)
-        @lock.synchronize do
-          @building.delete(key)
-          @models.shift while @models.size >= @most
-          @models[key] = model
+        private
+
+        def known(key)
+          @lock.synchronize { @things.key?(key) ? @things[key] = @things.delete(key) : nil }
+        end
+
+        def builder(key)
+          @lock.synchronize { @building[key] ||= Mutex.new }
+        end
+
+        def keep(key, thing)
+          @lock.synchronize do
+            @building.delete(key)
+            @things[key] = thing
+            @things.shift while @things.size > 1 && @too_much.call(@things)
+            thing
+          end
         end
       end
+      private_constant :Kept
     end
   end
 end

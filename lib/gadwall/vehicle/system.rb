@@ -124,12 +124,7 @@ module Gadwall
       end
 
       def circuit(id, title, template_id, module_id:, at:)
-        adaptation = sheet.circuits[id] || {}
-        model =
-          @models.fetch([template_id, adaptation]) do
-            harness = Circuits::Harness.new(catalogue.circuits.fetch(template_id), adaptation, catalogue)
-            Testing::CircuitModel.new(harness, catalogue)
-          end
+        model = @models.model(template_id, sheet.circuits[id] || {}, catalogue)
         Circuit.new(id: id, title: title, model: model, module: module_id, at: at).freeze
       end
     end

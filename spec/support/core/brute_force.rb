@@ -72,7 +72,7 @@ class BruteForce
   def lamp(circuit, fault, severity, presence)
     model = circuit.model
     index = model.atoms.index { |atom| atom.fault.equal?(fault) && atom.severity == severity }
-    chance = model.monitors.by_atom[index].slice(*model.monitors.claims).values.max
+    chance = model.monitors.of_atom(index).slice(*model.monitors.claims).values.max
     drops = circuit.harness.template["monitors"].filter_map { |rule| rule.dig("signal", "dropouts") }.max || 0.0
     chance = [chance, drops].max * 0.9 if presence < 1.0 && chance.positive?
     0.1 + (0.9 * chance)

@@ -1,0 +1,175 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # What the scans say of one circuit, as log ratios against the sound circuit: which module answered, which codes
+    # stand, and which do not although somebody looked. Most circuits of a vehicle have no code, so this is the same
+    # for many jobs and is kept with the circuit's model (`of`). Frozen.
+    #
+    # logs[presence index][atom index]; alternatives: {name => log ratio}, see EvidenceWeights.
+    class ScanWeights
+      SILENT_WHEN_OFF = 0.98 # common practice: a module without power answers no scan
+      SILENT_WHEN_SOUND = 0.01 # from memory: one sound module in a hundred misses a scan
+      SILENCE_NOTICED = 0.95 # common practice: the others report a silent module
+      REPEATED_POWER = 0.33 # a further code of the same circuit is hardly a second witness
+      LEAST_RATIO = 1e-12 # what is quite impossible stays at that
+      KEY_ON_SEEN = 0.92 # from memory: one monitor may mute another, so its silence is not quite a witness
+
+      # What one scan says of one circuit: did its module answer, and those on its bus ({id => true, false or nil});
+      # codes: [[claim, status], ...]; looked: did anybody read its module?
+      Sight = Struct.new(:answered, :heard, :codes, :looked)
+
+      attr_reader :logs, :alternatives
+
+      # circuit: Vehicle::System::Circuit; scans: Array of Evidence::Scan; presences: [1.0, ...]; catalogue: for the
+      # model's numbers. Returns ScanWeights.
+      def self.of(circuit, scans, presences, catalogue)
+        modules = circuit.harness.modules.map(&:first)
+        sights = scans.map { |scan| sight(circuit, scan, modules) }
+        circuit.model.cached([:scans, sights, presences]) { new(circuit.model, sights, presences, catalogue) }
+      end
+
+      def self.sight(circuit, scan, modules)
+        codes = scan.codes.select { |code| code.circuit_id == circuit.id }.map { |code| [code.claim, code.status] }
+        heard = modules.to_h { |id| [id, scan.answers(id)] }
+        Sight.new(scan.answers(circuit.module), heard, codes, codes.any? || scan.asked?(circuit.module)).freeze
+      end
+      private_class_method :sight
+
+      def initialize(model, sights, presences, catalogue)
+        @model = model
+        @catalogue = catalogue
+        @presences = presences
+        @logs = presences.map { Array.new(model.atoms.size, 0.0) }
+        @silences = model.harness.modules.to_h { |id, _| [id, "silent_#{id}"] }
+        @alternatives = ([EvidenceWeights::UNPOWERED] + @silences.values).to_h { |name| [name, 0.0] }
+        sights.each { |sight| weigh(sight) }
+        (@logs + [@logs, @alternatives]).each(&:freeze)
+        freeze
+      end
+
+      private
+
+      attr_reader :presences
+
+      def weigh(sight)
+        weigh_answers(sight)
+        return unless sight.looked
+
+        if sight.codes.empty?
+          weigh_silence
+        else
+          sight.codes.each_with_index { |(claim, status), n| weigh_code(claim, status, repeated: n.positive?) }
+        end
+      end
+
+      # A module answers when it has power, and when the bus reaches it.
+      def weigh_answers(sight)
+        unpowering = @model.unpowering
+        weigh_answer(sight.answered) { |_| unpowering } unless unpowering.nil? || sight.answered.nil?
+        @silences.each do |id, name|
+          heard = sight.heard[id]
+          next if heard.nil?
+
+          weigh_answer(heard) { |presence| lost(id, presence) }
+          @alternatives[name] += Math.log(answer_ratio(heard, 1.0))
+        end
+      end
+
+      # By atom: how surely the bus does not reach this module while the fault is there.
+      def lost(module_id, presence)
+        raised = monitors.raised(["lost_#{module_id}"], presence)
+        presence < 1.0 ? raised.map { |chance| chance / Testing::Monitors::CAUGHT_BY_NOW } : raised
+      end
+
+      # The block gives, for a presence, by atom how surely the module is cut off.
+      def weigh_answer(answered)
+        presences.each_with_index do |presence, d|
+          off = yield presence
+          add(d) { |i| answer_ratio(answered, off[i] * presence) }
+        end
+      end
+
+      def answer_ratio(answered, off)
+        answered ? 1 - (off * SILENT_WHEN_OFF) : 1 + (off * SILENT_WHEN_OFF / SILENT_WHEN_SOUND)
+      end
+
+      # No code in this circuit although its monitors ran.
+      def weigh_silence
+        presences.each_with_index do |presence, d|
+          raised = monitors.raised(monitors.claims, presence)
+          add(d) { |i| 1 - raised[i] }
+        end
+        @alternatives[EvidenceWeights::UNPOWERED] += log(1 - monitors.raised_unpowered(monitors.claims))
+        @silences.each_value { |name| @alternatives[name] += log(1 - SILENCE_NOTICED) }
+      end
+
+      # A further code of the same circuit counts for a third (exponent).
+      def weigh_code(claim, status, repeated:)
+        claims = claims_of(claim)
+        false_rate = @catalogue.model(status == "history" ? "history_code" : "false_code")
+        missed = repeated ? nil : monitors.key_on_chance(monitors.claims - claims)
+        presences.each_with_index do |presence, d|
+          raised = monitors.raised(claims, presence)
+          seen = status_chance(status, claims, presence)
+          add(d) do |i|
+            ratio = (raised[i] * seen / false_rate) + 1
+            repeated ? ratio**REPEATED_POWER : ratio * quiet(missed[i], presence)
+          end
+        end
+        weigh_code_elsewhere(claims, status_chance(status, claims, 1.0), false_rate)
+      end
+
+      # The same code where the module is dead, or another one is silent.
+      def weigh_code_elsewhere(claims, seen, false_rate)
+        unpowered = monitors.raised_unpowered(claims) * seen / false_rate
+        @alternatives[EvidenceWeights::UNPOWERED] += Math.log(unpowered + 1)
+        @silences.each do |id, name|
+          next unless claims.include?("lost_#{id}")
+
+          @alternatives[name] += Math.log((SILENCE_NOTICED * seen / false_rate) + 1)
+        end
+      end
+
+      def monitors
+        @model.monitors
+      end
+
+      # Adds the logarithm of what the block gives for each atom; equal ones are taken once.
+      def add(presence_index)
+        row = @logs[presence_index]
+        known = {}
+        row.each_index do |i|
+          ratio = yield(i)
+          row[i] += known[ratio] ||= log(ratio)
+        end
+      end
+
+      def log(ratio)
+        Math.log([ratio, LEAST_RATIO].max)
+      end
+
+      # The monitors that can have set the code; all of the circuit's where its claim fits none of them.
+      def claims_of(claim)
+        claim ||= "any"
+        names = @catalogue.claims.key?(claim) ? @catalogue.claims.fetch(claim)["any_of"] : [claim]
+        known = names & monitors.claims
+        known.empty? ? monitors.claims : known
+      end
+
+      # Chance that a raised code stands with the status seen: present now, or history.
+      def status_chance(status, claims, presence)
+        return 1.0 if status.nil?
+
+        key_on = monitors.key_on?(claims)
+        now = presence < 1.0 ? (key_on ? presence : 0.4) : (key_on ? 0.95 : 0.7)
+        status == "current" ? now : 1 - now
+      end
+
+      # An electrical fault that the key-on monitors must see, and did not.
+      def quiet(missed, presence)
+        1 - (KEY_ON_SEEN * missed * (presence < 1.0 ? 0.5 : 1.0))
+      end
+    end
+  end
+end
