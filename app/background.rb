@@ -3,7 +3,7 @@
 module Web
   # Work that must not keep a page waiting: a thread at low priority gets short turns.
   module Background
-    PRIORITY = -3
+    PRIORITY = -5
 
     # Runs the block at low priority; trouble is told in the log and ends only this work.
     def self.quietly

@@ -56,12 +56,18 @@ module Web
       [Socket.gethostname] + Socket.ip_address_list.map { |each| each.ip_address.sub(/%.*/, "") }
     end
 
+    # The Web::Workshop that is served. Raises Store::Unusable.
+    def workshop
+      application.workshop
+    end
+
     # Serves until it is stopped. out, err: for what it says.
     def run(out: $stdout, err: $stderr)
-      application = App.for_database(@path, hosts: names, warm: true)
+      workshop.begin_background_work
       warn_beyond(err) unless local?
       Puma::Server.prepend(HeadersOnEveryAnswer)
-      launcher = Puma::Launcher.new(settings(application), log_writer: Puma::LogWriter.new(File.open(File::NULL, "w"), err))
+      quiet = Puma::LogWriter.new(File.open(File::NULL, "w"), err)
+      launcher = Puma::Launcher.new(settings, log_writer: quiet)
       launcher.events.on_booted do
         out.puts "Gadwall is at #{address} (Ctrl-C stops it)"
         out.flush
@@ -73,6 +79,10 @@ module Web
 
     private
 
+    def application
+      @application ||= App.for_database(@path, hosts: names)
+    end
+
     def refusal
       "HOST #{@host} serves everybody who reaches this machine, and nobody signs in yet. Start with " \
         "--beyond-this-machine if that is meant."
@@ -83,16 +93,19 @@ module Web
                  "Only in a network that is yours."
     end
 
-    def settings(application)
+    def settings
+      app = application
       Puma::Configuration.new do |config|
         config.environment "production"
         config.threads(*THREADS)
         config.bind address.sub("http", "tcp")
-        config.app application
+        config.app app
         config.quiet
         config.http_content_length_limit MOST_BYTES
         config.first_data_timeout SLOW_CLIENT_S
-        config.lowlevel_error_handler { |_error, _env, status| [status, { "content-type" => "text/plain" }, ["Not understood."]] }
+        config.lowlevel_error_handler do |_error, _env, status|
+          [status, { "content-type" => "text/plain" }, ["This is no request that a browser would send."]]
+        end
       end
     end
   end

@@ -72,6 +72,7 @@ module Web
         set :workshop, workshop
         set :session_secret, secret
         set :sessions, same_site: :lax, httponly: true, key: "gadwall"
+        use Guards::ShortTurns
         use Guards::RequestLog
         use Guards::Headers
         use Guards::HostGuard, hosts

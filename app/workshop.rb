@@ -98,12 +98,13 @@ module Web
       Thread.new { renew_stale }
     end
 
-    # Computes what pages of such a vehicle will ask for, without keeping anybody waiting; where background work is done.
+    # Computes what every assessment of such a vehicle needs, without keeping anybody waiting; where background work is
+    # done.
     def prepare(vehicle)
       return unless @background
 
       system = loader.system(vehicle)
-      Thread.new { Background.quietly { system.circuits.each { |circuit| circuit.model.prepare } } }
+      Thread.new { Background.quietly { system.circuits.each { |circuit| circuit.model.monitors && circuit.model.rest } } }
     end
 
     # Renews summaries one by one until none is stale.

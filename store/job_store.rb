@@ -16,6 +16,11 @@ module Store
       jobs.reverse(:id).map { |row| record(row) }
     end
 
+    # Is there no job yet?
+    def none?
+      @database[:jobs].empty?
+    end
+
     # Ids of all jobs, oldest first.
     def ids
       jobs.order(:id).select_map(:id)

@@ -4,7 +4,8 @@ module Web
   module Routes
     # The vehicles in the workshop, the closed jobs, and one job's own door.
     module Jobs
-      RENEWED_AT_ONCE = 20 # summaries that a page renews by itself
+      RENEWING_S = 0.1 # so long a page renews summaries by itself
+      RENEWED_AT_ONCE = 20
 
       def self.registered(app)
         app.get("/") do
@@ -34,8 +35,12 @@ module Web
         app.helpers do
           # The few summaries that an older version left are written now; more of them wait for the background.
           def renew_few
-            ids = workshop.summaries.stale_ids(Gadwall::Diagnosis.engine, limit: Jobs::RENEWED_AT_ONCE + 1)
-            ids.each { |id| workshop.summary(workshop.loader.by_id(id)) } if ids.size <= Jobs::RENEWED_AT_ONCE
+            ids = workshop.summaries.stale_ids(Gadwall::Diagnosis.engine, limit: Jobs::RENEWED_AT_ONCE)
+            enough = Process.clock_gettime(Process::CLOCK_MONOTONIC) + Jobs::RENEWING_S
+            ids.each do |id|
+              workshop.summary(workshop.loader.by_id(id))
+              break if Process.clock_gettime(Process::CLOCK_MONOTONIC) > enough
+            end
           end
         end
       end

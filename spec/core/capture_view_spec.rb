@@ -192,7 +192,7 @@ RSpec.describe Gadwall::Signals::PumpCycle do
     [[0, 5], [5, -1], ["soon", 5], [Float::NAN, 1]].each do |run, rest|
       expect { described_class.new(run_s: run, rest_s: rest) }.to raise_error(
         Gadwall::InputError,
-        /expected seconds above 0/
+        /Enter seconds above 0/
       )
     end
   end

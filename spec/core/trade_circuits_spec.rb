@@ -193,7 +193,7 @@ RSpec.describe "Circuits of the trade" do
     seen =
       lambda do |fault|
         i = model.atoms.each_index.select { |k| model.atoms[k].fault.id == fault }.last
-        model.tests["two_traces"].outcomes.keys[traces.rows[traces.row_of[i]].each_with_index.max.last]
+        model.tests["two_traces"].outcomes.keys[traces.rows[traces.row_of.getbyte(i)].each_with_index.max.last]
       end
     expect(seen.call("switch.contact_worn")).to eq("output")
     expect(seen.call("wire_feed.fuse_box_to_body_connector.open")).to eq("both")

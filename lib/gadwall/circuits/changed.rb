@@ -60,12 +60,23 @@ module Gadwall
 
       def weights(d)
         return [[d[0] / (1.0 + (d[0] * @ports[0].transfer(@ports[0])))]] if d.size == 1
+        return weights_of_two(*d) if d.size == 2
 
         matrix =
           @ports.each_with_index.map do |p, i|
             @ports.each_with_index.map { |q, j| (i == j ? 1.0 : 0.0) + (d[i] * p.transfer(q)) }
           end
         LU.new(matrix).inverse.map { |row| row.each_with_index.map { |value, j| value * d[j] } }
+      end
+
+      # The same for two changes, the inverse written out.
+      def weights_of_two(d, e)
+        p, q = @ports
+        between = p.transfer(q)
+        a = 1.0 + (d * p.transfer(p))
+        b = 1.0 + (e * q.transfer(q))
+        whole = (a * b) - (d * between * e * between)
+        [[b * d / whole, -d * between * e / whole], [-e * between * d / whole, a * e / whole]]
       end
     end
   end

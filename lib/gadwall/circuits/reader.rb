@@ -48,15 +48,18 @@ module Gadwall
         a, b = probes.map { |probe| @harness.node(probe) }
         base = kind == "ohms" ? prepared(b) : prepared
         port = kind == "amperes" ? base.current_of(contact(a, b).id) : base.between(a, b)
-        Sweep.new(
-          kind,
-          port,
-          kind == "ohms" ? nil : base.driven(sinking(ampere)),
-          conditions.map { |condition| single_change(base, condition) },
-          moves.map { |move| part(base, move, ampere) },
-          guard: (Sweep::Guard.new(base.between(@sink.a, @sink.b), @sink.min_volt) if @sink && ampere.positive?),
-          absolute: absolute
-        )
+        changes = conditions.map { |condition| single_change(base, condition) }
+        sink_moves, others = moves.partition { |move| @sink && move.id == @sink.id }
+        parts = others.map { |move| part(base, move) }
+        make =
+          lambda do |net, solution, **more|
+            Sweep.new(kind, net, port, solution, changes, more.delete(:parts) || parts, absolute: absolute, **more)
+          end
+        return make.call(Changed.new([]), nil) if kind == "ohms"
+        return make.call(Changed.new([]), base.driven({})) unless @sink && ampere.positive?
+
+        off = sink_moves.map { |move| regulated(base, ampere * move.factor, make, parts: []) }.first
+        regulated(base, ampere, make, sink_off: off)
       end
 
       # What a sample would read with one part moved, from one more change of rank one. Parts that the state's network
@@ -100,8 +103,12 @@ module Gadwall
           condition.drives.all? { |id, factor| factor == 1.0 || !@sources.any? { |source| source.id == id } }
       end
 
-      def sinking(ampere)
-        @sink && ampere.positive? ? { "sink" => ampere } : {}
+      # The sweep of a network whose sink draws its current, and, where that starves it, of one in which it is a resistor.
+      def regulated(base, ampere, make, **more)
+        port = base.between(@sink.a, @sink.b)
+        starved = make.call(Changed.new([[port, ampere / @sink.min_volt]]), base.driven({}), **more)
+        guard = Sweep::Guard.new(port, @sink.min_volt, starved)
+        make.call(Changed.new([]), base.driven("sink" => ampere), guard: guard, **more)
       end
 
       # The condition as one change of this network, or nil where it is none or more than that.
@@ -120,10 +127,7 @@ module Gadwall
         end
       end
 
-      def part(base, move, ampere)
-        if @sink && move.id == @sink.id
-          return Sweep::Part.new(move.id, nil, nil, nil, nil, base.driven(sinking(ampere * move.factor)))
-        end
+      def part(base, move)
         return Sweep::Part.new(move.id, base.source(move.id)[0], nil, move.factor, base.source(move.id)[1]) if move.drive
 
         Sweep::Part.new(move.id, base.current_of(move.id), @elements[move.id].ohm, move.factor)

@@ -14,48 +14,51 @@ module Gadwall
     class Sweep
       # One change: its port, its size, and the ohms that it adds to a part, {element id => ohm}.
       Change = Struct.new(:port, :size, :series)
-      # A part off by its tolerance: its ohms and the factor on them, or the volts that it drives and the factor on
-      # these, or (a sink) the whole solution with it off.
-      Part = Struct.new(:id, :port, :ohm, :factor, :volt, :solution)
-      # The sink of the network: its port and the volts below which it no longer regulates.
-      Guard = Struct.new(:port, :least)
+      # A part off by its tolerance: its port, and its ohms with the factor on them, or the volts that it drives with
+      # the factor on these.
+      Part = Struct.new(:id, :port, :ohm, :factor, :volt)
+      # The sink of the network: its port, the volts below which it no longer regulates, and the Sweep of the network
+      # in which it does not.
+      Guard = Struct.new(:port, :least, :starved)
+      # value: what the meter shows, in the bare unit; source_ohm: ohms behind the probes, sources off; plain: what an
+      # ideal meter would show; sweep: the one that read it.
+      Reading = Struct.new(:value, :source_ohm, :change, :known, :weight, :plain, :sweep, :index)
 
-      # kind: "volts", "ohms" or "amperes"; port: of the probes; solution: of the network with its sources on (ohms:
-      # not used); changes: Array of Change, nil where a fault is no single change; parts: Array of Part; guard: Guard
-      # or nil; absolute: is the sign not shown?
-      def initialize(kind, port, solution, changes, parts, guard: nil, absolute: false)
+      # kind: "volts", "ohms" or "amperes"; net: Changed, the network without a fault; port: of the probes; solution: of
+      # the network with its sources on (ohms: nil); changes: Array of Change, nil where a fault is no single change;
+      # parts: Array of Part; sink_off: the Sweep with the sink off by its tolerance, or nil; guard: Guard or nil;
+      # absolute: is the sign not shown?
+      def initialize(kind, net, port, solution, changes, parts, sink_off: nil, guard: nil, absolute: false)
         @kind = kind
+        @net = net
         @port = port
-        @solution = kind == "ohms" ? nil : solution
+        @solution = solution
         @changes = changes
         @parts = parts
+        @sink_off = sink_off
         @guard = guard
         @absolute = absolute
         @of_port = {}.compare_by_identity
-        @source_ohm = port.transfer(port)
-        @shown = @solution && port.of(@solution)
-        prepare_parts
+        prepare
       end
 
-      # The reading with fault i: a Reading, or nil where it needs Reader#sample: where it is no single change, or
-      # starves the sink.
+      # The reading with fault i: a Reading, or nil where it is no single change and needs Reader#sample.
       def reading(i)
         change = @changes[i] or return
         known = of(change.port)
         weight = change.size / (1.0 + (change.size * known.own))
-        return if @guard && @solution && !regulates?(known, weight)
+        return @guard.starved.reading(i) if @guard && starves?(known, weight)
 
         ohm = @source_ohm - (known.reach * weight * known.reach)
         plain = @solution ? @shown - (known.reach * weight * known.seen) : 0.0
-        Reading.new(shown(plain, ohm), ohm, change, known, weight, plain)
+        Reading.new(shown(plain, ohm), ohm, change, known, weight, plain, self, i)
       end
-
-      # value: what the meter shows, in the bare unit; source_ohm: ohms behind the probes, sources off.
-      Reading = Struct.new(:value, :source_ohm, :change, :known, :weight, :plain)
 
       # Variance of a reading from the tolerance of the parts: each moved by its own sigma.
       def variance(reading)
-        sum = 0.0
+        return reading.sweep.variance(reading) unless reading.sweep.equal?(self)
+
+        sum = @sink_off ? (@sink_off.reading(reading.index).value - reading.value)**2 : 0.0
         n = -1
         sum += (moved(@parts[n], n, reading) - reading.value)**2 while (n += 1) < @parts.size
         sum
@@ -63,19 +66,33 @@ module Gadwall
 
       private
 
-      # own: Tcc; reach: Tcp; seen: what the solution shows at c, and each solution with the sink off; couplings: Tcm
-      # for each part m; sink: T between the sink and c.
-      Known = Struct.new(:own, :reach, :seen, :seen_off, :couplings, :sink)
+      # own: Tcc; reach: Tcp; seen: what the solution shows at c; couplings: Tcm for each part m; sink: T between the
+      # sink and c.
+      Known = Struct.new(:own, :reach, :seen, :couplings, :sink)
 
       def of(port)
         @of_port[port] ||= Known.new(
-          port.transfer(port),
-          port.transfer(@port),
-          @solution && port.of(@solution),
-          @parts.map { |part| part.solution && port.of(part.solution) },
-          @parts.map { |part| part.solution ? 0.0 : port.transfer(part.port) },
-          @guard && @guard.port.transfer(port)
+          @net.transfer(port, port),
+          @net.transfer(port, @port),
+          @solution && @net.across(@solution, port),
+          @parts.map { |part| @net.transfer(port, part.port) },
+          @guard && @net.transfer(@guard.port, port)
         )
+      end
+
+      # What is the same for every fault.
+      def prepare
+        @source_ohm = @net.transfer(@port, @port)
+        @shown = @solution && @net.across(@solution, @port)
+        @reaches = @parts.map { |part| @net.transfer(part.port, @port) }
+        @owns = @parts.map { |part| @net.transfer(part.port, part.port) }
+        @currents = @parts.map { |part| @solution ? @net.across(@solution, part.port) : 0.0 }
+        @sink_volt = @guard && @net.across(@solution, @guard.port)
+      end
+
+      # Has the sink too little voltage to regulate?
+      def starves?(known, weight)
+        @sink_volt - (known.sink * weight * known.seen) < @guard.least
       end
 
       def shown(volts, ohm)
@@ -93,8 +110,6 @@ module Gadwall
       # What the meter shows with part n off as well.
       def moved(part, n, reading)
         known = reading.known
-        return shown(@off[n] - (known.reach * reading.weight * known.seen_off[n]), reading.source_ohm) if part.solution
-
         coupling = known.couplings[n]
         seen = @reaches[n] - (known.reach * reading.weight * coupling)
         if part.volt
@@ -108,25 +123,6 @@ module Gadwall
 
         current = @currents[n] - (coupling * reading.weight * known.seen)
         shown(reading.plain - (seen * v * current), behind)
-      end
-
-      # Of each part: transfer to the probes, to itself, what the solution shows at it; or (sink) at the probes with it
-      # off.
-      def prepare_parts
-        @reaches = @parts.map { |part| part.solution ? 0.0 : part.port.transfer(@port) }
-        @owns = @parts.map { |part| part.solution ? 0.0 : part.port.transfer(part.port) }
-        @currents = @parts.map { |part| part.solution || @solution.nil? ? 0.0 : part.port.of(@solution) }
-        @off = @parts.map { |part| part.solution && @port.of(part.solution) }
-      end
-
-      # Has the sink the voltage that it needs: with everything as it is, and with itself off by its tolerance?
-      def regulates?(known, weight)
-        drop = known.sink * weight
-        return false if @guard.port.of(@solution) - (drop * known.seen) < @guard.least
-
-        @parts.each_with_index.all? do |part, n|
-          part.solution.nil? || @guard.port.of(part.solution) - (drop * known.seen_off[n]) >= @guard.least
-        end
       end
     end
   end

@@ -26,6 +26,11 @@ module Gadwall
         @rule["kind"] == "two_level" ? two_level(condition, probes, state) : alternating(condition, probes, state)
       end
 
+      # Lets go of the solved networks.
+      def rest
+        @readers = nil
+      end
+
       private
 
       def state_of(spec)

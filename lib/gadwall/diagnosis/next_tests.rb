@@ -195,7 +195,7 @@ module Gadwall
       # Bare loops: they run for every belief and every test.
       def add(by_row, row_of, atoms, chances)
         n = atoms.size
-        by_row[row_of[atoms[n]]] += chances[n] while (n -= 1) >= 0
+        by_row[row_of.getbyte(atoms[n])] += chances[n] while (n -= 1) >= 0
       end
 
       def mix(rows, by_row)

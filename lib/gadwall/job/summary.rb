@@ -51,7 +51,8 @@ module Gadwall
           }
         end
 
-        # After the decision the search does not move any more: what it last said stays.
+        # Before the pre-scan nothing is assessed. After the decision the search does not move any more: what it last said
+        # stays.
         def self.diagnosis(dossier, before)
           if dossier.decided?
             return(
@@ -62,6 +63,7 @@ module Gadwall
               }
             )
           end
+          return { suspect: "", places: {} } unless dossier.log.scanned?
           if dossier.trouble
             return { suspect: "", places: before&.places || {}, change: nil, trouble: dossier.trouble.message }
           end

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 require "forwardable"
+require "monitor"
 
 module Gadwall
   module Testing
@@ -24,6 +25,7 @@ module Gadwall
         @layout = layout
         @predictor = Predictor.new(harness, catalogue, layout)
         @tables = {}
+        @computing = ::Monitor.new # of several threads that ask, one computes
       end
 
       # A Circuits::Fault, or nil. id: within the circuit.
@@ -33,20 +35,15 @@ module Gadwall
 
       # What a test shows: TestTable, computed once.
       def table(test)
-        @tables[test.id] ||= TestTable.new(
-          self,
-          test,
-          @catalogue.model("window_looks"),
-          @catalogue.model("provoked_looks")
-        )
+        @tables[test.id] || @computing.synchronize { @tables[test.id] ||= new_table(test) }
       end
 
-      # Chances that each monitor trips, with the harness sound, with its module dead, and by atom.
+      # Chances that each monitor trips, with the harness sound, with its module dead, and by atom; computed once.
       def monitors
-        @monitors ||= Monitors.new(self)
+        @monitors || @computing.synchronize { @monitors ||= Monitors.new(self) }
       end
 
-      # Computes what pages will ask for: monitors, and what each test shows.
+      # Computes all that can be asked.
       def prepare
         monitors
         tests.each_value { |test| table(test) }
@@ -88,6 +85,10 @@ module Gadwall
       end
 
       private
+
+      def new_table(test)
+        TestTable.new(self, test, @catalogue.model("window_looks"), @catalogue.model("provoked_looks"))
+      end
 
       def unpowers?(atom)
         rule = harness.template["powers"]

@@ -6,7 +6,14 @@ module Gadwall
     module Prediction
       # A number: a mixture of normal humps on the scale of the test. humps: [[mean, sigma, weight], ...].
       class Number
-        # humps: [[mean, sigma, weight], ...], kept in one row, because there are many of these.
+        # mean, sigma, weight of each hump, in one row.
+        attr_reader :row
+
+        # row: as `row` gives it.
+        def self.of_row(row, scale)
+          new(row.each_slice(3).to_a, scale)
+        end
+
         def initialize(humps, scale)
           @row = humps.flatten.freeze
           @scale = scale

@@ -38,6 +38,7 @@ module Gadwall
         @sound_of = {}.compare_by_identity
         @moves = nil
         @watch&.rest
+        @signal&.rest
       end
 
       def scale(test)

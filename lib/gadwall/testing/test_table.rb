@@ -6,9 +6,11 @@ module Gadwall
     #
     # For choosing tests the outcomes are cut into regions. Atoms that show the same share a row: `rows` are the
     # distinct ones (row 0 is the sound harness), `row_of` names the row of each atom while it is there, `caught_row_of`
-    # the row of an atom that comes and goes, for the looks that catch it.
+    # the row of an atom that comes and goes, for the looks that catch it. Both are Strings of one byte for each atom
+    # (String#getbyte): there are many tables.
     class TestTable
       KEPT_RESULTS = 4
+      KEPT_PAIRS = 64
 
       attr_reader :test, :rows, :row_of, :caught_row_of
 
@@ -20,8 +22,6 @@ module Gadwall
         @looks = looks
         @provoked_looks = provoked_looks
         predict(model.predictor)
-        @scheme = test.numeric? ? Regions.new(@sound, model.predictor.scale(test)) : test.outcomes.keys
-        cut_into_rows
         @densities = {}
       end
 
@@ -78,8 +78,9 @@ module Gadwall
 
       # How likely a result is with two atoms there at once, both all the time.
       def pair_density(pair, result)
-        (@pairs ||= {})[pair] ||= both(*pair.map { |i| @model.atoms[i] })
-        @pairs[pair].density(result)
+        @pairs ||= {}
+        @pairs.shift if @pairs.size > KEPT_PAIRS
+        (@pairs[pair] ||= both(*pair)).density(result)
       end
 
       # Does some severity of this fault make the test differ from sound by more than its scatter?
@@ -92,15 +93,11 @@ module Gadwall
 
       # The harness with both conditions in it. Of a look, the worse sight of the two.
       def both(first, second)
-        predictor = @model.predictor
         if %w[table wiggle].include?(test.kind)
-          return(
-            [first, second].map { |atom| @present[@model.atoms.index(atom)] }
-              .min_by { |prediction| prediction.density("good") }
-          )
+          return [first, second].map { |atom| @present[atom] }.min_by { |prediction| prediction.density("good") }
         end
 
-        with_both(predictor, first, second)
+        with_both(@model.predictor, @model.atoms[first], @model.atoms[second])
       end
 
       # What the test has put something sound in place of takes no part.
@@ -118,8 +115,13 @@ module Gadwall
       def predict(predictor)
         @sound = predictor.predict(test, Circuits::Condition::SOUND)
         @unpowered = predictor.predict(test, @model.unpowered)
-        @present = present(predictor)
-        @caught = caught(predictor)
+        present = present(predictor)
+        caught = caught(predictor, present)
+        scale = test.numeric? ? predictor.scale(test) : nil
+        @scheme = test.numeric? ? Regions.new(@sound, scale) : test.outcomes.keys
+        cut_into_rows(present, caught)
+        @present = PredictionSet.new(present, scale)
+        @caught = caught.equal?(present) ? @present : PredictionSet.new(caught, scale)
       end
 
       # By atom: what shows while it is there.
@@ -140,25 +142,41 @@ module Gadwall
       end
 
       # By atom: what shows when a fault that comes and goes is met. Momentary tests meet it as it is.
-      def caught(predictor)
-        return @present unless test.window? || test.kind == "wiggle"
+      def caught(predictor, present)
+        return present unless test.window? || test.kind == "wiggle"
 
         by_fault = @model.faults.map { |fault| predictor.caught(test, fault) || @sound }
         @model.atoms.map { |atom| by_fault[atom.fault_index] }
       end
 
-      def cut_into_rows
+      MOST_ROWS = 255 # more are never told apart by a test of some dozen outcomes
+
+      def cut_into_rows(present, caught)
         @rows = [@sound.bins(@scheme)]
-        seen = {}
-        @row_of = @present.map { |prediction| row_index(prediction, seen) }
-        @caught_row_of = @caught.equal?(@present) ? @row_of : @caught.map { |prediction| row_index(prediction, seen) }
+        seen = {}.compare_by_identity
+        @row_of = rows_of(present, seen)
+        @caught_row_of = caught.equal?(present) ? @row_of : rows_of(caught, seen)
+      end
+
+      def rows_of(predictions, seen)
+        predictions.map { |prediction| row_index(prediction, seen) }.pack("C*").freeze
       end
 
       def row_index(prediction, seen)
-        seen[prediction.object_id] ||= begin
+        seen[prediction] ||= begin
           bins = prediction.bins(@scheme)
-          rows.index { |row| alike?(row, bins) } || ((rows << bins).size - 1)
+          rows.index { |row| alike?(row, bins) } || new_row(bins)
         end
+      end
+
+      def new_row(bins)
+        return nearest(bins) if rows.size > MOST_ROWS
+
+        (rows << bins.freeze).size - 1
+      end
+
+      def nearest(bins)
+        rows.each_index.min_by { |k| rows[k].zip(bins).sum { |a, b| (a - b).abs } }
       end
 
       ALIKE = 2e-3 # no test tells distributions that differ by less
@@ -175,16 +193,14 @@ module Gadwall
       def row_of_densities(result, presence, provoked)
         met = meeting_chance(presence, provoked: provoked)
         unmet = (1 - met) * @sound.density(result)
-        shown = presence == 1.0 ? @present : @caught
-        known = {}
-        shown.map { |prediction| known[prediction.object_id] ||= (met * prediction.density(result)) + unmet }
+        (presence == 1.0 ? @present : @caught).densities(result) { |density| (met * density) + unmet }
       end
 
       def touched_faults
         @model
           .atoms
           .each_index
-          .select { |i| far?(row_of[i]) || far?(caught_row_of[i]) }
+          .select { |i| far?(row_of.getbyte(i)) || far?(caught_row_of.getbyte(i)) }
           .map { |i| @model.atoms[i].fault_index }
           .to_set
       end

@@ -7,7 +7,7 @@ module Gadwall
     #
     # Models grow with what is asked of them, so the cache goes by their weight (Testing::CircuitModel#weight, tables).
     class ModelCache
-      TABLES = 6000 # of some 10 kB each
+      TABLES = 16_000 # of some 8 kB each
       LAYOUTS = 200
 
       # most: so many tables are kept, those used last; layouts: so many layouts.

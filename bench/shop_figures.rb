@@ -1,0 +1,135 @@
+# frozen_string_literal: true
+
+require_relative "figures"
+require_relative "shop"
+require_relative "server_process"
+
+# The shop of ten thousand jobs behind a real server: pages, memory, a build never seen, a hand-over.
+class ShopFigures
+  PAGES = { "bay list" => "/", "closed jobs" => "/jobs/closed?q=customer+77" }.freeze
+  JOB_PAGES = { "job page" => "", "trace" => "/trace", "vehicle sheet" => "/vehicle" }.freeze
+  REQUESTS = 2000
+  VISITED = 500
+  CLOSED = 100 # of these
+  EMPTY = "/nothing-here" # a page of the same stack with nothing on it
+
+  def initialize(figures, path)
+    @figures = figures
+    @path = path
+  end
+
+  def run
+    shop = Shop.at(@path)
+    choose_jobs
+    ServerProcess.run(shop.path) do |server|
+      @server = server
+      @client = server.client
+      @client.sign_in("Bench")
+      @figures.tell("start to first page, #{Shop::JOBS} jobs", server.start_s, 2, "s", digits: 2)
+      unseen
+      seen
+      hand_over
+      never_seen
+    end
+  end
+
+  private
+
+  def choose_jobs
+    database = Store.open(@path)
+    listed = database[:job_summaries].join(:jobs, id: :job_id).order(:job_id)
+    open = listed.where(closed: 0, stage: "trace").select_map([:number, Sequel.lit("json_extract(vehicle, '$.name')").as(:name)])
+    @one_of_each_build = open.uniq(&:last).map(&:first)
+    @closed = listed.where(closed: 1).limit(CLOSED).select_map(:number)
+    @ready = listed.where(stage: "report", closed: 0).select_map(:number)
+    @visited = (@one_of_each_build + open.map(&:first)).uniq.first(VISITED - CLOSED) + @closed
+    database.disconnect
+  end
+
+  # The first visit to each build since the start, while another browser works.
+  def unseen
+    times, others = beside { @one_of_each_build.map { |number| @client.get("/jobs/#{number}/trace").seconds } }
+    @figures.tell("trace of a build not seen since the start, longest of #{times.size}", times.max, 1, "s", digits: 2)
+    @figures.tell("other requests meanwhile, longest of #{others.size}", others.max * 1000, 300, "ms", digits: 0)
+  end
+
+  # Runs the block while another client loads pages. Returns what the block gives, and the seconds of the others.
+  def beside
+    other = @server.client
+    done = false
+    thread =
+      Thread.new do
+        seconds = []
+        until done
+          seconds << other.get(seconds.size.even? ? "/" : "/jobs/#{@closed.last}").seconds
+          sleep 0.25
+        end
+        seconds
+      end
+    result = yield
+    done = true
+    [result, thread.value]
+  end
+
+  def seen
+    pages = PAGES.to_h { |name, path| [name, Array.new(60) { path }] }
+    each = REQUESTS / JOB_PAGES.size
+    JOB_PAGES.each do |name, tail|
+      pages[name] = Array.new(each) { |n| "/jobs/#{@visited[n % @visited.size]}#{tail}" }
+    end
+    empty = Figures.p95(Array.new(60) { @client.get(EMPTY).seconds }) * 1000
+    pages.each do |name, paths|
+      p95 = Figures.p95(paths.map { |path| follow(path) }) * 1000
+      @figures.tell("#{name}, p95 of #{paths.size}", p95, 100, "ms", note: "#{format("%.1f", p95 / empty)} x empty page")
+    end
+    @figures.tell("server memory after that", @server.memory_mb, 300, "MB", digits: 0)
+  end
+
+  # A job's own address leads on to its stage; both count.
+  def follow(path)
+    answer = @client.get(path)
+    return answer.seconds if answer.status == 200
+    raise "#{path}: #{answer.status}" unless answer.status == 303
+
+    answer.seconds + @client.get(URI(answer.headers["location"]).path).seconds
+  end
+
+  def hand_over
+    before = visits
+    times =
+      @ready.first(5).map do |number|
+        page = @client.get("/jobs/#{number}/proof")
+        fields = @client.hidden(page, "/jobs/#{number}/handover")
+        answer = @client.post("/jobs/#{number}/handover", fields.merge("words" => "as agreed"))
+        raise "#{number}: #{answer.status}" unless answer.status == 303
+
+        answer.seconds * 1000
+      end
+    @figures.tell("hand-over, longest of #{times.size}", times.max, 200, "ms", digits: 0)
+    @figures.tell("other jobs after it, times as long as before", visits / before, 1.5, "times", digits: 2)
+  end
+
+  def visits
+    @closed.map { |number| @client.get("/jobs/#{number}/report").seconds }.sort[CLOSED / 2]
+  end
+
+  # A vehicle that nobody here has had: checked in, scanned, traced.
+  def never_seen
+    (time, memory), others = beside { check_in }
+    @figures.tell("pre-scan of a vehicle never seen, to its trace page", time, 1, "s", digits: 2)
+    @figures.tell("server memory after it", memory, 300, "MB", digits: 0)
+    @figures.tell("other requests meanwhile, longest of #{others.size}", others.max * 1000, 300, "ms", digits: 0)
+  end
+
+  def check_in
+    sheet = Shop.sheet(Shop::BUILDS + rand(1000))
+    fields = @client.hidden(@client.get("/jobs/new"), "/jobs")
+    answers = sheet.select { |_, value| value.is_a?(String) }
+    given = { "customer" => "A. Reed", "complaint" => "lamp", "front" => "active", "rear" => "active" }
+    answer = @client.post("/jobs", fields.merge(answers.except("sensors"), given))
+    number = answer.headers["location"][/J\d+/] or raise "check-in: #{answer.status} #{answer.body[0, 200]}"
+    codes = @client.hidden(@client.get("/jobs/#{number}/codes"), "/jobs/#{number}/codes")
+    saved = @client.post("/jobs/#{number}/codes", codes.merge("codes" => "C0031-13 current", "answered" => "yes"))
+    [saved.seconds + @client.get("/jobs/#{number}/trace").seconds, @server.memory_mb]
+  end
+end

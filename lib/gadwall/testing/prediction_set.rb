@@ -1,0 +1,50 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Testing
+    # What a test shows for each atom, kept small: atoms that show the same share a prediction, and the humps of numbers
+    # stand in one packed row. There is one of these for every test of every circuit that is remembered.
+    class PredictionSet
+      # predictions: by atom, Array of Prediction::Number or ::Choice, equal ones being one object; scale: Scale of the
+      # numbers, nil for choices.
+      def initialize(predictions, scale)
+        @scale = scale
+        distinct = predictions.uniq(&:object_id)
+        index = distinct.each_with_index.to_h { |prediction, i| [prediction.object_id, i] }
+        @index = predictions.map { |prediction| index.fetch(prediction.object_id) }.pack("S*").freeze
+        scale ? pack(distinct) : @choices = distinct.freeze
+        freeze
+      end
+
+      # The prediction for an atom. Returns a Prediction::Number or ::Choice.
+      def [](atom)
+        nth(@index.unpack1("S", offset: atom * 2))
+      end
+
+      # By atom: how likely a result is. The block turns the likelihood of each distinct prediction into what is kept.
+      def densities(result)
+        known = Array.new(size) { |i| yield nth(i).density(result) }
+        @index.unpack("S*").map { |i| known[i] }
+      end
+
+      private
+
+      def size
+        @choices ? @choices.size : @starts.bytesize / 4 - 1
+      end
+
+      def nth(i)
+        return @choices[i] if @choices
+
+        from, upto = @starts.unpack("L2", offset: i * 4)
+        Prediction::Number.of_row(@humps.unpack("d#{upto - from}", offset: from * 8), @scale)
+      end
+
+      def pack(distinct)
+        rows = distinct.map(&:row)
+        @starts = rows.reduce([0]) { |starts, row| starts << (starts.last + row.size) }.pack("L*").freeze
+        @humps = rows.flatten.pack("d*").freeze
+      end
+    end
+  end
+end
