@@ -98,6 +98,7 @@ module Web
       Puma::Configuration.new do |config|
         config.environment "production"
         config.threads(*THREADS)
+        config.max_fast_inline 1 # turns for all: none answers one browser ten times while another waits
         config.bind address.sub("http", "tcp")
         config.app app
         config.quiet

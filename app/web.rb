@@ -49,6 +49,7 @@ module Web
     set :public_folder, File.expand_path("../public", __dir__)
     set :static_cache_control, [:public, { max_age: 3600 }]
     set :erb, escape_html: true, trim: "-"
+    set :reload_templates, false # compiled once, whatever APP_ENV says
     set :show_exceptions, false
     set :raise_errors, false
     set :dump_errors, false

@@ -9,10 +9,15 @@ module Web
       def form_guards(page = nil, form_token: SecureRandom.hex(16))
         partial(
           "shared/_guards",
-          csrf: Rack::Protection::AuthenticityToken.token(session),
+          csrf: session_token,
           form_token: form_token,
           seen: page&.seen
         )
+      end
+
+      # One for all forms of a page.
+      def session_token
+        @session_token ||= Rack::Protection::AuthenticityToken.token(session)
       end
 
       def partial(name, **locals)

@@ -21,6 +21,11 @@ module Gadwall
         def provoked?
           !condition.nil?
         end
+
+        # All that its weight depends on, within its circuit.
+        def weighed_by
+          [test.id, result, provoked?].freeze
+        end
       end
 
     # A code that stood in a scan. status: "current", "pending", "history" or nil; claim: id of data/codes/claims, or

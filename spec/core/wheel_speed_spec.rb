@@ -441,7 +441,7 @@ RSpec.describe Gadwall::Signals::CsvCapture do
   {
     "" => /line 1, column 1/,
     "Time,CH1\n" => /at least two rows/,
-    "Time,CH1\n0,1\n1\n" => /line 3, column 2: '1' cannot be used; expected 2 cells/,
+    "Time,CH1\n0,1\n1\n" => /line 3, column 2: '1' is not valid. Expected 2 cells/,
     "Time,CH1\n0,1\n1,x\n" => /line 3, column 3: 'x'.*a number/,
     "Time,CH1\n0,1\n1,2-3\n" => /line 3, column 3: '2-3'/,
     "Time,CH1\n0,1\n1,1.2.3\n" => /line 3, column 3: '1\.2\.3'/,

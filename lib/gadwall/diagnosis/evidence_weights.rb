@@ -24,10 +24,8 @@ module Gadwall
         @catalogue = catalogue
         @presences = presences
         @scans = ScanWeights.of(circuit, body.scans, presences, catalogue)
-        @logs = @scans.logs.map(&:dup)
-        @alternative_logs = @scans.alternatives.dup
         @observations = body.observations.select { |observation| observation.circuit.id == circuit.id }
-        observations.each { |observation| weigh_observation(observation) }
+        @logs, @alternative_logs = weighed(observations.size)
         scale
       end
 
@@ -65,15 +63,41 @@ module Gadwall
         row.map { |log| known[log] ||= share(log) }
       end
 
-      # density = (1 - gross error) x model + gross error x anything: one wrong probe cannot acquit the guilty.
-      def weigh_observation(observation)
+      # What the scans and the first `count` observations say: [logs by presence and atom, logs of the alternatives].
+      # Kept with the model, so that one more reading weighs one more reading.
+      def weighed(count)
+        return [@scans.logs, @scans.alternatives] if count.zero?
+
+        @model.cached(weighed_key(count)) do
+          logs, alternatives = before(count)
+          weigh(observations[count - 1], logs.map(&:dup), alternatives.dup)
+        end
+      end
+
+      # The same of all but the last, where that is kept; otherwise one after the other, none kept.
+      def before(count)
+        return weighed(count - 1) if count == 1 || @model.cached?(weighed_key(count - 1))
+
+        observations
+          .first(count - 1)
+          .reduce([@scans.logs.map(&:dup), @scans.alternatives.dup]) { |sums, each| weigh(each, *sums) }
+      end
+
+      def weighed_key(count)
+        [:weighed, @scans.object_id, *observations.first(count).map(&:weighed_by)]
+      end
+
+      # density = (1 - gross error) x model + gross error x anything: one wrong probe cannot acquit the guilty. Adds to
+      # logs and alternatives, and returns them.
+      def weigh(observation, logs, alternatives)
         densities =
           @model.table(observation.test).densities(observation.result, presences, provoked: observation.provoked?)
         error = @catalogue.model("gross_error")
         slack = error * GrossError.density(observation)
         sound = Math.log(((1 - error) * densities.sound) + slack)
-        @alternative_logs[UNPOWERED] += Math.log(((1 - error) * densities.unpowered) + slack) - sound
-        densities.by_presence.each_with_index { |by_atom, d| add_densities(@logs[d], by_atom, 1 - error, slack, sound) }
+        alternatives[UNPOWERED] += Math.log(((1 - error) * densities.unpowered) + slack) - sound
+        densities.by_presence.each_with_index { |by_atom, d| add_densities(logs[d], by_atom, 1 - error, slack, sound) }
+        [logs, alternatives]
       end
 
       # Atoms that show the same share a density, so its logarithm is taken once.

@@ -64,6 +64,17 @@ module Gadwall
         @symptoms = by_id("codes/symptoms")
       end
 
+      # [[module id, Patterns], ...] of the names by which modules are known, the longest first: "trailer brake" before
+      # "brake".
+      def module_patterns
+        @module_patterns ||=
+          modules
+            .values
+            .map { |row| [row["id"], Patterns.new(patterns: row["patterns"], none_of: row["unless"], prefix: "\\b")] }
+            .sort_by { |_, patterns| -patterns.length }
+            .freeze
+      end
+
       # Ways to fail of one file in data/parts, as records.
       def failure_modes(name)
         list("parts/#{name}")

@@ -60,13 +60,18 @@ module Gadwall
         @tables.size + 2
       end
 
-      # What was computed from this harness and a small key, kept with it while it is lately used. The block must be
-      # pure.
+      # What was computed from this harness and a small key, kept with it while it is lately used. key: Array whose
+      # first names the kind; of each kind so many are kept. The block must be pure.
       def cached(key)
-        @cached ||= {}
-        found = @cached.delete(key) || yield
-        @cached.shift while @cached.size >= KEPT
-        @cached[key] = found
+        kept = (@cached ||= {})[key.first] ||= {}
+        found = kept.delete(key) || yield
+        kept.shift while kept.size >= KEPT
+        kept[key] = found
+      end
+
+      # Is that kept under this key now?
+      def cached?(key)
+        !@cached.nil? && @cached.key?(key.first) && @cached[key.first].key?(key)
       end
 
       # The Circuits::Condition of this harness with its module dead.

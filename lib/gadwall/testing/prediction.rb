@@ -14,6 +14,27 @@ module Gadwall
           new(row.each_slice(3).to_a, scale)
         end
 
+        # Density of a mixture that stands in a packed row. row: Array of Float; from, upto: its part of it, upto not
+        # included; y: reading on the scale, nil for over limit. Returns a density per unit of the scale; of over limit
+        # a chance.
+        def self.density(row, from, upto, scale, y)
+          sum = 0.0
+          while from < upto
+            mean, sigma, weight = row[from], row[from + 1], row[from + 2]
+            over = scale.over_limit_chance(mean, sigma)
+            sum += y ? weight * hump(y, mean, sigma) * (1 - over) : weight * over
+            from += 3
+          end
+          sum
+        end
+
+        # The normal density at y.
+        def self.hump(y, mean, sigma)
+          z = (y - mean) / sigma
+          Math.exp(-0.5 * z * z) / (sigma * 2.5066282746310002)
+        end
+        private_class_method :hump
+
         def initialize(humps, scale)
           @row = humps.flatten.freeze
           @scale = scale
@@ -31,13 +52,7 @@ module Gadwall
 
         # Probability density of a reading on the test's scale; for over limit, its probability.
         def density(reading)
-          y = reading.over_limit? ? nil : @scale.of(reading.value)
-          sum = 0.0
-          each_hump do |mean, sigma, weight|
-            over = @scale.over_limit_chance(mean, sigma)
-            sum += y ? weight * hump(y, mean, sigma) * (1 - over) : weight * over
-          end
-          sum
+          Number.density(@row, 0, @row.size, @scale, reading.over_limit? ? nil : @scale.of(reading.value))
         end
 
         # Yields mean, sigma and weight of each hump.
@@ -54,13 +69,6 @@ module Gadwall
           chances = Array.new(regions.count, 0.0)
           each_hump { |mean, sigma, weight| regions.share(mean, sigma, weight, chances) }
           chances
-        end
-
-        private
-
-        def hump(y, mean, sigma)
-          z = (y - mean) / sigma
-          Math.exp(-0.5 * z * z) / (sigma * 2.5066282746310002)
         end
       end
 

@@ -22,15 +22,20 @@ module Gadwall
       end
 
       # By atom: how likely a result is. The block turns the likelihood of each distinct prediction into what is kept.
-      def densities(result)
-        known = Array.new(size) { |i| yield nth(i).density(result) }
+      def densities(result, &kept)
+        known = (@choices ? @choices.map { |choice| choice.density(result) } : numbers(result)).map(&kept)
         @index.unpack("S*").map { |i| known[i] }
       end
 
       private
 
-      def size
-        @choices ? @choices.size : @starts.bytesize / 4 - 1
+      # By distinct prediction: the density of a reading.
+      def numbers(reading)
+        humps = @humps.unpack("d*")
+        y = reading.over_limit? ? nil : @scale.of(reading.value)
+        @starts.unpack("L*").each_cons(2).map do |from, upto|
+          Prediction::Number.density(humps, from, upto, @scale, y)
+        end
       end
 
       def nth(i)
