@@ -29,10 +29,12 @@ module Web
       end
     end
 
-    # path: of the database; host, port: to listen at; beyond: true to serve beyond this machine. Raises Beyond where
-    # that was not said, Store::Unusable where the database cannot be used or is in use.
-    def initialize(path, host: "127.0.0.1", port: 9292, beyond: false)
+    # path: of the database; host, port: to listen at; beyond: true to serve beyond this machine; check: Store::Check
+    # that has begun. Raises Beyond where that was not said, Store::Unusable where the database cannot be used or is in
+    # use.
+    def initialize(path, host: "127.0.0.1", port: 9292, beyond: false, check: nil)
       @path = path
+      @check = check
       @host = host
       @port = port
       raise Beyond, refusal unless local? || beyond
@@ -80,7 +82,7 @@ module Web
     private
 
     def application
-      @application ||= App.for_database(@path, hosts: names)
+      @application ||= App.for_database(@path, hosts: names, check: @check)
     end
 
     def refusal

@@ -64,16 +64,15 @@ module Web
     AREAS.each { |area| register area }
 
     # path: of the database, or nil for one in memory; hosts: names beside loopback that are served; warm: renew
-    # summaries and take up analyses in the background. Returns a Rack application.
-    def self.for_database(path, secret: secret_beside(path), hosts: [], warm: false, models: nil)
+    # summaries and take up analyses in the background; check: Store::Check that has begun. Returns a Rack application.
+    def self.for_database(path, secret: secret_beside(path), hosts: [], warm: false, models: nil, check: nil)
       known = { folder: path && "#{path}-analyses", models: models }.compact
-      workshop = Workshop.new(Store.open(path), **known)
+      workshop = Workshop.new(Store.open(path, check: check), **known)
       workshop.begin_background_work if warm
       Class.new(self) do
         set :workshop, workshop
         set :session_secret, secret
         set :sessions, same_site: :lax, httponly: true, key: "gadwall"
-        use Guards::ShortTurns
         use Guards::RequestLog
         use Guards::Headers
         use Guards::HostGuard, hosts

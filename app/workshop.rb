@@ -15,6 +15,7 @@ module Web
       end
     TRIES = 5
     STALE_PAUSE_S = 0.05
+    READY_JOBS = 8 # that are looked at after a start, so that the first page of a job need not wait
 
     attr_reader :jobs, :entries, :summaries, :code_words, :templates, :captures, :live_columns, :loader, :analyses
 
@@ -95,7 +96,10 @@ module Web
     def begin_background_work
       @background = true
       analyses.take_up
-      Thread.new { renew_stale }
+      Thread.new do
+        renew_stale
+        make_ready
+      end
     end
 
     # Computes what every assessment of such a vehicle needs, without keeping anybody waiting; where background work is
@@ -116,6 +120,11 @@ module Web
           sleep STALE_PAUSE_S
         end
       end
+    end
+
+    # Assesses the jobs that were written to last: most of what they need, others need too.
+    def make_ready
+      Background.quietly { summaries.lately_open_ids(READY_JOBS).each { |id| loader.by_id(id).stage } }
     end
 
     private

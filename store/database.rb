@@ -12,11 +12,12 @@ module Store
   APPLICATION_ID = 0x47414457
   BUSY_MS = 5000
 
-  # path: of the SQLite file, or nil for memory. Returns a migrated Sequel::Database. Raises Unusable.
-  def self.open(path)
+  # path: of the SQLite file, or nil for memory; check: Check of it that has begun, nil to check here. Returns a migrated
+  # Sequel::Database. Raises Unusable.
+  def self.open(path, check: nil)
     Sequel.extension :migration
     database = connect(path)
-    guard(path) { prepare(database, path) }
+    guard(path) { prepare(database, path, check) }
     database
   rescue StandardError
     database&.disconnect
@@ -36,8 +37,8 @@ module Store
   end
 
   # FULL: what was confirmed on a page survives a power cut.
-  def self.prepare(database, path)
-    check(database, path) if path
+  def self.prepare(database, path, check)
+    check(database, path, check) if path
     database.run("PRAGMA journal_mode = WAL") if path
     database.run("PRAGMA synchronous = FULL")
     database.run("PRAGMA foreign_keys = ON")
@@ -46,12 +47,12 @@ module Store
     know_kinds(database)
   end
 
-  def self.check(database, path)
+  def self.check(database, path, begun)
     tables = database.tables
     ours = [0, APPLICATION_ID].include?(application_id(database)) && (tables.empty? || tables.include?(:schema_info))
     raise Unusable, "#{path} is a database of another program. Set GADWALL_DB to another file." unless ours
 
-    verdict = database.fetch("PRAGMA quick_check(1)").single_value
+    verdict = begun ? begun.verdict : database.fetch("PRAGMA quick_check(1)").single_value
     return if verdict == "ok"
 
     raise Unusable,

@@ -52,6 +52,11 @@ module Store
         .select_map(Sequel[:jobs][:id])
     end
 
+    # Ids of open jobs, those that changed last first. limit: so many.
+    def lately_open_ids(limit)
+      rows.where(closed: 0).reverse(:since, :job_id).limit(limit).select_map(:job_id)
+    end
+
     # Jobs in the workshop: Array of Listed, in no order. limit: so many at most, those that changed last.
     def open(limit: 2000)
       listed(rows.where(closed: 0).reverse(:since).limit(limit))

@@ -5,12 +5,10 @@ module Web
     # Who may go on: readable requests from our own pages, by a person who is known; and the pages for those that may
     # not.
     module Problems
-      SAFE = %w[GET HEAD].freeze
-
       # Before every request. A lost session or a name not yet given keeps what was typed and asks for it.
       def admit
         halt problem(*env["gadwall.refusal"]) if env["gadwall.refusal"]
-        return if SAFE.include?(request.request_method)
+        return unless request.post? # nothing but a post writes; other methods have no address
 
         halt resume("Your session has ended. Sign again: what you entered is kept here.", 403) unless own_form?
         take_person

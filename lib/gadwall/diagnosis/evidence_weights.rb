@@ -20,6 +20,7 @@ module Gadwall
       # circuit: Vehicle::System::Circuit; body: Evidence::Body; presences: [1.0, ...]; catalogue: for the model's
       # numbers.
       def initialize(circuit, body, presences, catalogue)
+        Thread.pass # others may go on: there are many circuits
         @model = circuit.model
         @catalogue = catalogue
         @presences = presences

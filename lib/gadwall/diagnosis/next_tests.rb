@@ -147,6 +147,7 @@ module Gadwall
 
       def options_for(circuit, needed)
         probability = @posterior.circuit_probability(circuit)
+        Thread.pass # others may go on
         circuit.model.tests.values.filter_map do |test|
           id = "#{circuit.id}.#{test.id}"
           asked = needed.include?(id)

@@ -92,6 +92,7 @@ module Gadwall
       private
 
       def new_table(test)
+        Thread.pass # others may go on: there are many tables
         TestTable.new(self, test, @catalogue.model("window_looks"), @catalogue.model("provoked_looks"))
       end
 

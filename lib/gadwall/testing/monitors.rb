@@ -96,6 +96,7 @@ module Gadwall
       end
 
       def row(condition, fault = nil)
+        Thread.pass # others may go on: there are many rows
         signal = @model.predictor.module_signal(condition)
         @rules.each_with_object(Hash.new(0.0)) do |rule, row|
           row[rule["claim"]] = [row[rule["claim"]], chance(rule, condition, signal, fault)].max
