@@ -1,0 +1,82 @@
+# frozen_string_literal: true
+
+require "web_helper"
+
+# A database and two case files that an earlier version of the program wrote (revision 84eb7d7), with what it showed of
+# them, open unchanged.
+RSpec.describe "Data of an earlier version", :web do
+  fixtures = File.expand_path("../fixtures", __dir__)
+  SHOWN = JSON.parse(File.read(File.join(fixtures, "workshop_84eb7d7.json"))).to_h { |row| [row["number"], row] }.freeze
+
+  around do |example|
+    Dir.mktmpdir do |folder|
+      FileUtils.cp(File.join(fixtures, "workshop_84eb7d7.sqlite3"), path = File.join(folder, "workshop.sqlite3"))
+      @app = WebHelp.application(path)
+      example.run
+    end
+  end
+
+  def verdict(conclusion)
+    { "state" => conclusion.state, "place" => conclusion.suspect.place, "probability" => conclusion.probability }
+  end
+
+  # What the entry said then, field by field: a later version adds, and changes nothing.
+  def kept?(entry, row)
+    row.all? { |name, value| entry.to_h[name] == value || (value.nil? && entry.to_h[name].nil?) }
+  end
+
+  SHOWN.each do |number, shown|
+    it "shows #{number} at the same stage, with the same evidence, verdict, plan, checks and report" do
+      dossier = workshop.dossier(number)
+      expect([dossier.stage.id, dossier.handed_over?]).to eq([shown["stage"], shown["handed_over"]])
+      wrong = dossier.log.entries.zip(shown["entries"]).reject { |entry, row| kept?(entry, row) }
+      expect(wrong.map { |entry, row| [entry&.to_h, row] }).to eq([])
+      unless %w[intake codes].include?(shown["stage"])
+        expect(verdict(dossier.assessment.verdict)).to match(
+          shown["verdict"].merge("probability" => be_within(0.001).of(shown["verdict"]["probability"]))
+        )
+      end
+      expect(dossier.decisions.map { |decision| decision.choice.id }).to eq(shown["chosen"].map { |row| row["option"] })
+      expect(plan_of(dossier)).to eq(shown["plan"]&.map { |row| [row["id"], row["state"], row["value"].to_s, row["signed_by"]] })
+      next unless dossier.decided? # what is verified hangs on what was chosen
+
+      expect(checks_of(dossier)).to eq(shown["proof"].map { |row| row.values_at("id", "done", "good") })
+    end
+
+    it "prints for #{number} what the customer was told" do
+      get "/jobs/#{number}/report"
+      dossier = workshop.dossier(number)
+      expect(last_response.status).to eq(200)
+      expect(text).to include(dossier.record.complaint).and include(dossier.record.customer)
+      found = shown["report"][/We found (.*?) (Proven by measurement|Likely|Not yet settled)/, 2]
+      expect(text).to include(found) if found
+      shown["chosen"].each { |row| expect(text).to include(dossier.decisions.first.choice.name), row.to_s }
+    end
+  end
+
+  def plan_of(dossier)
+    dossier.plan&.rows&.map { |row| [row.id, row.state, row.value.to_s, row.signed_by] }
+  end
+
+  def checks_of(dossier)
+    (dossier.proof&.items || []).map { |item| [item.id, item.done, item.good] }
+  end
+
+  it "writes on in it, and leaves what is there as it was" do
+    before = entries("J103").map(&:to_h)
+    perform("J103", Gadwall::Job::Acts::TakeReading, test: "front_right.bias.sensor_plug", typed: "2.4", phase: "before")
+    expect(entries("J103").map(&:to_h).first(before.size)).to eq(before)
+    expect(entries("J103").size).to eq(before.size + 1)
+  end
+
+  { "J101" => "front_left.sensor.open", "J109" => nil }.each do |number, fault|
+    it "reads the case file of #{number} as it was" do
+      file = Gadwall::CaseFile.parse(File.read(File.join(fixtures, "case_#{number}_84eb7d7.json")))
+      shown = SHOWN[number]
+      verdict = file.assess[:verdict]
+      expect(verdict[:fault]).to eq(fault) if fault
+      expect(verdict[:place]).to eq(shown["verdict"]["place"])
+      expect(file.unread).to eq([])
+    end
+  end
+end
