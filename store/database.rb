@@ -15,10 +15,13 @@ module Store
   # path: of the SQLite file, or nil for memory; check: Check of it that has begun, nil to check here. Returns a migrated
   # Sequel::Database. Raises Unusable.
   def self.open(path, check: nil)
+    database = nil
     Sequel.extension :migration
-    database = connect(path)
-    guard(path) { prepare(database, path, check) }
-    database
+    guard(path) do
+      database = connect(path)
+      prepare(database, path, check)
+      database
+    end
   rescue StandardError
     database&.disconnect
     raise
@@ -45,6 +48,7 @@ module Store
     Sequel::Migrator.run(database, MIGRATIONS)
     database.run("PRAGMA application_id = #{APPLICATION_ID}") unless application_id(database) == APPLICATION_ID
     know_kinds(database)
+    database[:schema_info].update(version: Sequel[:version]) # a file that cannot be written says so now
   end
 
   def self.check(database, path, begun)
@@ -56,7 +60,7 @@ module Store
     return if verdict == "ok"
 
     raise Unusable,
-          "#{path} is damaged (#{verdict.to_s[0, 120]}). Put back a copy that was saved, or set GADWALL_DB to " \
+          "#{path} is damaged (#{verdict.to_s.lines.first.to_s.strip[0, 120]}). Put back a copy that was saved, or set GADWALL_DB to " \
             "another file."
   end
 

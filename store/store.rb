@@ -29,6 +29,7 @@ module Store
   end
 end
 
+require_relative "check"
 require_relative "database"
 require_relative "lock"
 require_relative "job_store"

@@ -12,6 +12,9 @@ module Gadwall
         "supply" => "Feed and ground of the module proven under load",
         "answered" => "The module answers a scan",
         "good_input" => "A known-good signal fed in at the module",
+        "level" => "Fluid level correct, and bled since it was last opened",
+        "pump_feed" => "The pump's feed proven while it runs",
+        "second_way" => "Pressure shown by a second test",
         "plug" => "A test that only this part can fail",
         "direct" => "A test by hand at the place itself",
         "unexplained" => "Every present code explained",
@@ -77,7 +80,29 @@ module Gadwall
           isolated?(suspect, [])
         when "plug"
           isolated?(suspect, cleared_places(suspect))
+        when "level"
+          shown_sound?(suspect.circuit, LEVEL_TEST)
+        when "pump_feed"
+          pumps_of(suspect).any? { |pump| shown_sound?(pump, *FEED_TESTS) }
+        when "second_way"
+          accusing(suspect).map { |each| each.test.id }.uniq.size > 1
         end
+      end
+
+      LEVEL_TEST = "level_and_air"
+      # Of data/tests/pump.yml; at the connector nearest the battery.
+      FEED_TESTS = %w[feed_running bulb_pump].freeze
+
+      # Did one of these tests show the circuit as it should be? names: ids, without the place where a test has several.
+      def shown_sound?(circuit, *names)
+        @body.observations.any? do |each|
+          each.circuit.id == circuit.id && names.include?(each.test.id.split(".").first) && @coverage.normal?(each)
+        end
+      end
+
+      # The circuits of pumps that hang on the same module.
+      def pumps_of(suspect)
+        @system.circuits.select { |circuit| circuit.family == "pump" && circuit.module == suspect.circuit.module }
       end
 
       # Only a voltage under load counts: a look at the plug clears the plug, not the feed.
@@ -137,11 +162,27 @@ module Gadwall
           [isolating_test(suspect, cleared_places(suspect)) || clearing_test(suspect)].compact
         when "wiring"
           [covering_test(suspect.circuit, uncovered_wiring(suspect))].compact
+        when "level"
+          ["#{suspect.circuit.id}.#{LEVEL_TEST}"]
+        when "pump_feed"
+          pumps_of(suspect).filter_map { |pump| feed_test(pump) }
+        when "second_way"
+          [second_test(suspect)].compact
         when "direct"
           [quickest_accusing_test(suspect)].compact
         else
           []
         end
+      end
+
+      def feed_test(pump)
+        best(pump) { |test| FEED_TESTS.include?(test.id.split(".").first) }
+      end
+
+      # A test that this fault would spoil, and that did not accuse it yet.
+      def second_test(suspect)
+        index = suspect.circuit.model.faults.index(suspect.fault)
+        best(suspect.circuit) { |test| suspect.circuit.model.table(test).touches?(index) }
       end
 
       # A test that this fault would spoil and no other place, most telling for its minutes; not one that was done.
