@@ -31,9 +31,10 @@ RSpec.describe "Data of an earlier version", :web do
       expect([dossier.stage.id, dossier.handed_over?]).to eq([shown["stage"], shown["handed_over"]])
       wrong = dossier.log.entries.zip(shown["entries"]).reject { |entry, row| kept?(entry, row) }
       expect(wrong.map { |entry, row| [entry&.to_h, row] }).to eq([])
+      # What is known of faults grows, so a share may move a little; what is signed does not (below).
       unless %w[intake codes].include?(shown["stage"])
         expect(verdict(dossier.assessment.verdict)).to match(
-          shown["verdict"].merge("probability" => be_within(0.001).of(shown["verdict"]["probability"]))
+          shown["verdict"].merge("probability" => be_within(0.05).of(shown["verdict"]["probability"]))
         )
       end
       expect(dossier.decisions.map { |decision| decision.choice.id }).to eq(shown["chosen"].map { |row| row["option"] })
