@@ -5,12 +5,12 @@ module Gadwall
   module Evidence
     # What may provoke a fault that comes and goes, and words for it.
     CONDITIONS = {
-      "wiggled" => "lead moved",
-      "wet" => "sprayed wet",
-      "warm" => "warmed",
+      "wiggled" => "harness wiggled",
+      "wet" => "sprayed with water",
+      "warm" => "heated",
       "cold" => "cold",
       "driving" => "driving",
-      "steering_lock" => "on steering lock"
+      "steering_lock" => "at full lock"
     }.freeze
 
     # A test done: circuit and test of the System, result a Quantity::Reading or the id of an outcome. seq: place in the

@@ -123,13 +123,13 @@ module Gadwall
         extras.any? { |extra| extra["id"] == "ring" }
       end
 
-      # A place in words: "lead, module plug to body connector", "tone ring".
+      # A place in words: "harness, module connector to body connector", "tone ring".
       def place_name(id)
         end_or_extra = [template["near_end"], template["far_end"], *extras].find { |part| part["id"] == id }
         return end_or_extra["name"] if end_or_extra
 
         connector = connectors.find { |each| each.id == id } and return connector.name
-        section = sections.find { |each| each.id == id } and return "lead, #{section.from.name} to #{section.to.name}"
+        section = sections.find { |each| each.id == id } and return "harness, #{section.from.name} to #{section.to.name}"
         return module_name(id) if modules.any? { |name, _| name == id }
 
         id.tr("_", " ")

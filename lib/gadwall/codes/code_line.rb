@@ -21,8 +21,8 @@ module Gadwall
           raise InputError.new(
                   field: field,
                   given: line,
-                  expected: "a code such as C0031 or C0031-13 in each line",
-                  fix: "Put a remark without a code into the complaint."
+                  expected: "a DTC such as C0031 or C0031-13 in each line",
+                  fix: "Put a remark without a DTC into the complaint."
                 )
         rest = line.sub(code, " ")
         status = rest[STATUS]

@@ -40,7 +40,7 @@ module Gadwall
           raise InputError.new(
                   field: "line 1, column 1",
                   given: "",
-                  expected: "a code list: a table with a header, or lines with codes"
+                  expected: "a DTC list: a table with a header, or lines with DTCs"
                 )
         end
 
@@ -51,7 +51,7 @@ module Gadwall
         raise InputError.new(
                 field: "line #{head + 1}, column 1",
                 given: @lines[head][0, 40],
-                expected: "a code such as C0031 or C0031-13 somewhere in the text"
+                expected: "a DTC such as C0031 or C0031-13 somewhere in the text"
               )
       end
 

@@ -20,7 +20,7 @@ module Gadwall
                   given: text,
                   expected:
                     "a letter P, C, B or U, a digit 0 to 3 and three hexadecimal digits, such as C0034 or C0034-13",
-                  fix: "A maker's own number goes into the text of the code."
+                  fix: "A manufacturer's own number goes into the text of the DTC."
                 )
         end
         new("#{match[1]}#{match[2]}#{match[3]}", match[4])

@@ -9,16 +9,16 @@ module Gadwall
 
       NEEDS = {
         "wiring" => "Wiring between module and sensor proven",
-        "supply" => "Feed and ground of the module proven under load",
-        "answered" => "The module answers a scan",
+        "supply" => "Power and ground of the module proven under load",
+        "answered" => "The module responds to a scan",
         "good_input" => "A known-good signal fed in at the module",
         "level" => "Fluid level correct, and bled since it was last opened",
-        "pump_feed" => "The pump's feed proven while it runs",
+        "pump_feed" => "Pump motor feed proven while it runs",
         "second_way" => "Pressure shown by a second test",
-        "plug" => "A test that only this part can fail",
-        "direct" => "A test by hand at the place itself",
-        "unexplained" => "Every present code explained",
-        "repeat" => "The reading that fits nothing measured again"
+        "plug" => "Isolating test on this part",
+        "direct" => "Direct test at this location",
+        "unexplained" => "Every present DTC explained",
+        "repeat" => "Doubtful reading repeated"
       }.freeze
 
       # coverage: Coverage; body: Evidence::Body; planner: NextTests, for minutes.

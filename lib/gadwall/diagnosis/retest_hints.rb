@@ -2,17 +2,17 @@
 
 module Gadwall
   module Diagnosis
-    # What may have gone wrong in the hand when a reading fits no suspect: the probe on another pin, a plug not home, a
-    # meter that is flat or on the wrong range. Told as an explanation, never taken for one.
+    # What may have gone wrong in the hand when a reading fits no suspect: the probe on another pin, a connector not seated,
+    # a flat meter battery, a wrong range. Shown as a possible explanation, never counted as one.
     module RetestHints
       WRONG_PIN = 4.0 # so many times likelier at the other pins than at those asked for
 
       # observation: Evidence::Observation whose reading is in doubt. Returns a sentence.
       def self.explain(observation)
-        return "Look again, in other light or with another pair of eyes." unless observation.test.numeric?
+        return "Inspect again with better light, or have a second person check." unless observation.test.numeric?
 
         other = other_pins(observation)
-        return "It is what '#{other.title}' shows on a sound line: probes on the wrong pins?" if other
+        return "This value is normal for '#{other.title}'. Check that the probes are on the right pins." if other
 
         plain(observation.result, observation.test)
       end
@@ -35,16 +35,16 @@ module Gadwall
 
       def self.plain(result, test)
         if result.over_limit?
-          return "Over limit without a reason: a probe that does not touch, a plug not pushed home, a blown meter fuse?"
+          return "Unexpected OL: poor probe contact, connector not seated, wrong meter socket?"
         end
         if result.value.abs < 0.02
-          return "Nothing where something should be: meter on the wrong range, its battery flat, its ground clip off?"
+          return "Unexpected zero: wrong range, flat meter battery, ground clip off?"
         end
 
         if test.unit == "ohm"
-          "Fingers on both probes, or the circuit still fed? An ohmmeter wants it dead."
+          "Fingers touching both probes, or circuit still powered? Measure resistance with the power off."
         else
-          "Another ground point, key position or load than the test asks for?"
+          "Different ground point, key position or load from the test?"
         end
       end
       private_class_method :other_pins, :plain

@@ -32,7 +32,7 @@ module Gadwall
           end
 
           def text
-            return "nothing wrong now" if none?
+            return "no fault present" if none?
 
             if cause
               "#{cause.name} (#{members.map { |circuit, _| circuit.title }.join(", ")})"

@@ -70,11 +70,12 @@ module Gadwall
       def conclusion(investigation)
         missing =
           (investigation.suspect.none? ? [] : @gates.missing(investigation.suspect) + loose_ends(investigation)).freeze
+        state = decide(investigation, missing)
         Conclusion.new(
           investigation: investigation,
-          state: decide(investigation, missing),
+          state: state,
           missing: missing,
-          why: sentences(investigation).freeze
+          why: sentences(investigation, state).freeze
         ).freeze
       end
 
@@ -124,7 +125,7 @@ module Gadwall
           need: "unexplained",
           text: "#{Gates::NEEDS["unexplained"]}: #{code.code}",
           tests: [@gates.first_test(code.circuit_id)].compact,
-          reason: "A code that the verdict does not explain is a second conclusion of investigation."
+          reason: "A DTC that the diagnosis does not explain may be a second fault."
         )
       end
 
@@ -132,25 +133,32 @@ module Gadwall
         Gates::Missing.new(
           need: "repeat",
           text: "#{Gates::NEEDS["repeat"]}: #{row.observation.test.title}",
-          reason: "It fits no suspect: probes, meter battery, wrong pin?",
+          reason: "It does not fit any suspect: probes, meter battery, wrong pin?",
           tests: ["#{row.observation.circuit.id}.#{row.observation.test.id}"]
         )
       end
 
-      def sentences(investigation)
-        return ["Nothing measured so far shows a fault that is there now."] if investigation.suspect.none?
+      def sentences(investigation, state)
+        return ["No test so far shows a present fault."] if investigation.suspect.none?
 
         mine = @weights.select { |row| investigation.covers?(row.observation.circuit.id) && row.bits.abs >= 0.3 }
         sentences = mine.sort_by { |row| -row.bits }.first(6).map { |row| sentence(row) }
         codes = @body.scans.flat_map(&:codes).select { |code| investigation.circuits.include?(code.circuit_id) }
-        sentences += codes.map { |code| "Code #{code.word} stands in this circuit." }.uniq
-        sentences << @gates.gate_for(investigation.suspect)["reason"]
+        sentences += codes.map { |code| "DTC #{code.word} is set for this circuit." }.uniq
+        sentences << @gates.gate_for(investigation.suspect)[state == "proven" ? "met" : "reason"]
+      end
+
+      # Weight of evidence in words; from memory.
+      STRENGTHS = { 3.0 => "strong", 1.0 => "moderate", 0.0 => "weak" }.freeze
+
+      def strength(bits)
+        STRENGTHS.find { |from, _| bits >= from }.last
       end
 
       def sentence(row)
         result = row.observation.typed || row.observation.result.to_s
-        side = row.bits.positive? ? "for it" : "against it"
-        "#{row.observation.test.title}: #{result} (#{format("%.1f", row.bits.abs)} bits #{side})."
+        side = row.bits.positive? ? "for" : "against"
+        "#{row.observation.test.title}: #{result} (#{strength(row.bits.abs)} support #{side})."
       end
     end
   end

@@ -98,7 +98,7 @@ module Gadwall
           "park_brake_no_current",
           0.9,
           "The park brake was driven and its #{side(id)}#{" motor" unless side(id) == "motor"} drew no current: " \
-            "motor, lead or bridge open.",
+            "motor, wiring or motor driver open circuit.",
           at_s: moved.sort.map { |i| times[i] },
           side: side(id)
         )

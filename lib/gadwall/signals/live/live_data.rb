@@ -139,7 +139,7 @@ module Gadwall
           "voltage_dip",
           0.9,
           "The system voltage falls to #{least.round(1)} V, #{dips.size == 1 ? "once" : "#{dips.size} times"}: " \
-            "under-voltage writes codes of its own.",
+            "under-voltage sets DTCs of its own.",
           at_s: dips.map { |dip| log.time_s[dip.first] },
           count: dips.size,
           least_v: least.round(2)

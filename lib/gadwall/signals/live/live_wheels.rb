@@ -80,7 +80,7 @@ module Gadwall
           add(
             "wheel_reads_zero",
             0.95,
-            "The #{name(id)} wheel reads nothing while the others turn: sensor, lead, ring missing.",
+            "The #{name(id)} wheel reads zero while the others rotate: sensor, wiring, tone ring missing.",
             at_s: [time(zero.first)],
             wheel: name(id)
           )
@@ -114,7 +114,7 @@ module Gadwall
         add(
           "wheel_starts_late",
           [0.75 + (0.1 * starts.size), 0.95].min,
-          "The #{name(id)} wheel reads nothing until the others do #{from.round(1)} km/h: gap too wide, weak sensor " \
+          "The #{name(id)} wheel reads zero until the others reach #{from.round(1)} km/h: gap too wide, weak sensor " \
             "or a loaded lead.",
           at_s: starts.map { |start| time(start.first) },
           wheel: name(id),

@@ -122,7 +122,7 @@ module Gadwall
       end
 
       def open_circuit
-        add("open_circuit", 0.95, "No current to speak of: motor, lead or bridge open.", most_a: @amperes.max.round(3))
+        add("open_circuit", 0.95, "No current: motor, wiring or motor driver open circuit.", most_a: @amperes.max.round(3))
       end
 
       def judge(first, rise, last, free)
@@ -196,7 +196,7 @@ module Gadwall
         add(
           "dropouts",
           [0.7 + (0.1 * gaps.size), 0.95].min,
-          "The current breaks off #{gaps.size == 1 ? "once" : "#{gaps.size} times"} within the stroke: plug, lead or " \
+          "The current drops out #{gaps.size == 1 ? "once" : "#{gaps.size} times"} within the stroke: connector, wiring or " \
             "brush.",
           at_s: gaps.map { |gap| @time[gap.first] },
           count: gaps.size

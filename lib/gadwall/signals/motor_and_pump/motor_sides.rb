@@ -19,7 +19,7 @@ module Gadwall
       # In one sentence.
       def self.words(left, right)
         apart = rows(left, right).reject(&:last)
-        return "Left and right are alike." if apart.empty?
+        return "Left and right are the same." if apart.empty?
 
         "Left and right differ in #{apart.map(&:first).join(", ")}: the slower or weaker side's feed is measured " \
           "under load first, then its motor."

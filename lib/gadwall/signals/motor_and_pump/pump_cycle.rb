@@ -80,7 +80,7 @@ module Gadwall
           add(
             "short_cycling",
             0.88,
-            "Runs #{run_s.round(1)} s, rests #{rest_s.round(1)} s: very short quick cycles are lost gas.",
+            "Runs #{run_s.round(1)} s, rests #{rest_s.round(1)} s: short, frequent cycles: gas precharge lost.",
             run_s: run_s.round(2),
             rest_s: rest_s.round(2)
           )
@@ -88,7 +88,7 @@ module Gadwall
           add(
             "leaks_down",
             0.9,
-            "Runs #{run_s.round(1)} s, rests #{rest_s.round(1)} s: it cannot hold pressure. A leak, inside or out.",
+            "Runs #{run_s.round(1)} s, rests #{rest_s.round(1)} s: it cannot hold pressure. Internal or external leak.",
             run_s: run_s.round(2),
             rest_s: rest_s.round(2)
           )

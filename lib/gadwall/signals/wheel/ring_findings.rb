@@ -30,7 +30,7 @@ module Gadwall
         add(
           "missing_teeth",
           confidence,
-          "#{teeth.size == 1 ? "Tooth" : "Teeth"} #{teeth.join(", ")} missing on the ring, the same place each turn: " \
+          "#{teeth.size == 1 ? "Tooth" : "Teeth"} #{teeth.join(", ")} missing on the ring, the same place each revolution: " \
             "the ring, not the wiring.#{words}",
           at_s: within_gaps(rows),
           count: teeth.size,
@@ -45,8 +45,8 @@ module Gadwall
         add(
           "wide_gap",
           certainty(place.visits, share),
-          "The gap between teeth #{pair.join(" and ")} is #{ratio.round(2)} of a normal one, each turn: a ring that " \
-            "has split and sprung open.#{words}",
+          "The gap between teeth #{pair.join(" and ")} is #{ratio.round(2)} of a normal one, each revolution: tone ring " \
+            "cracked, gap widened.#{words}",
           at_s: within_gaps([[place, ratio, share]]),
           gap_ratio: ratio.round(3),
           teeth: pair,
@@ -75,7 +75,7 @@ module Gadwall
         from, upto = LowSpeedDip.new(gap: gap, teeth: @count, circumference_m: @circumference_m).slip_range
         [
           { slip_from_km_h: from, slip_to_km_h: upto },
-          from ? " Taken for slip from #{from} to #{upto} km/h." : " Too small to be taken for slip."
+          from ? " Read as wheel slip from #{from} to #{upto} km/h." : " Too small to be read as wheel slip."
         ]
       end
 
@@ -93,7 +93,7 @@ module Gadwall
         add(
           "runout",
           0.95,
-          "The amplitude swells and sinks once a turn, #{depth.round(2)} of its mean: ring out of true, bearing play " \
+          "The amplitude varies once per revolution by #{depth.round(2)} of its mean: ring out of true, bearing play " \
             "or a bent shaft.",
           depth: depth.round(3)
         )
@@ -112,7 +112,7 @@ module Gadwall
         add(
           "damaged_tooth",
           certainty(low.map(&:visits).min, 1.0),
-          "#{teeth.size == 1 ? "Tooth" : "Teeth"} #{teeth.join(", ")} read low each turn: worn, chipped or covered.",
+          "#{teeth.size == 1 ? "Tooth" : "Teeth"} #{teeth.join(", ")} read low each revolution: worn, chipped or covered.",
           at_s: train.teeth.select { |tooth| teeth.include?((tooth.position % @count) + 1) }.map(&:time_s),
           teeth: teeth
         )

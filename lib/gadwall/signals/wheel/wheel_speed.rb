@@ -74,7 +74,7 @@ module Gadwall
         return @unreadable if @unreadable || map.nil?
 
         if @finder.mains_hz
-          "Steady at #{@finder.mains_hz.round} Hz, as the mains are: turn the wheel faster and see whether it follows."
+          "Steady at #{@finder.mains_hz.round} Hz, as the mains are: rotate the wheel faster and see whether it follows."
         end
       end
 
@@ -137,7 +137,7 @@ module Gadwall
         weak
         if revolutions < limit("least_turns")
           return(
-            unreadable("#{revolutions.round(1)} turns: from two on, ring and wiring can be told apart. Turn it longer.")
+            unreadable("#{revolutions.round(1)} revolutions: at least 2 are needed to separate ring and wiring. Rotate it longer.")
           )
         end
 
@@ -161,7 +161,7 @@ module Gadwall
       end
 
       def silent(
-        text = "No teeth in this signal. Wheel turning? Then ring missing, gap too wide, sensor dead or its lead open."
+        text = "No teeth in this signal. If the wheel was rotating: tone ring missing, air gap too large, no sensor output or open circuit."
       )
         @revolutions = 0.0
         add("no_signal", 0.97, text)
@@ -177,7 +177,7 @@ module Gadwall
         @map = @train = nil
         @findings.clear
         silent(
-          "Nothing here but the mains' #{@finder.mains_hz.round} Hz: no teeth. Sensor dead, its lead open, or the " \
+          "Nothing here but the mains' #{@finder.mains_hz.round} Hz: no teeth. No sensor output, open circuit, or the " \
             "probe on nothing."
         )
       end
@@ -205,11 +205,11 @@ module Gadwall
 
         turns = limit("controller_volt") / volts
         speed = @circumference_m && (turns * @circumference_m * 3.6)
-        lost = speed ? "#{speed.round(1)} km/h" : "#{turns.round(2)} turns a second"
+        lost = speed ? "#{speed.round(1)} km/h" : "#{turns.round(2)} rev/s"
         add(
           "weak_amplitude",
           0.95,
-          "#{(volts * 1000).round} mV peak to peak at one turn a second: weak. The controller would lose it below " \
+          "#{(volts * 1000).round} mV peak to peak at 1 rev/s: weak. The controller would lose it below " \
             "#{lost}.",
           peak_to_peak_v: volts.round(4),
           lost_below_turns_s: turns.round(3),

@@ -40,8 +40,8 @@ module Gadwall
         add(
           "dropouts",
           [0.6 + (0.1 * count), 0.97].min,
-          "The signal breaks off #{count == 1 ? "once" : "#{count} times"}, at no fixed place of the ring: plug, " \
-            "lead or gap.",
+          "The signal drops out #{count == 1 ? "once" : "#{count} times"}, at no fixed place of the ring: " \
+            "connector, wiring or air gap.",
           at_s: loose.map { |i| train.teeth[i].time_s },
           count: count
         )
@@ -56,7 +56,7 @@ module Gadwall
         add(
           "extra_edges",
           [0.6 + (0.1 * count), 0.97].min,
-          "#{count} edges too many, at no fixed place of the ring: interference, or a lead beside an ignition or " \
+          "#{count} extra pulses, at no fixed place of the ring: interference, or a harness beside an ignition or " \
             "motor cable.",
           at_s: (train.extra_at_s + spikes.map(&:last)).sort,
           count: count
