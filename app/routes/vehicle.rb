@@ -5,7 +5,7 @@ module Web
     # The vehicle sheet: plain questions, then each circuit by hand; saved, copied, shared.
     module Vehicle
       KEPT_OF_JOB = Store::TemplateStore::OF_ONE_VEHICLE
-      MOST_FILE_BYTES = 300_000
+      MOST_FILE_BYTES = Gadwall::VehicleFile::MOST_BYTES
 
       def self.registered(app)
         app.get("/jobs/:number/vehicle") { show_vehicle(circuit_id: input.text_or_nil("circuit")) }

@@ -99,8 +99,7 @@ module Gadwall
     # The capture of a file, of one variable where it is a dump.
     def self.read(path, channel = nil, on_progress: nil)
       InputFile.open(path, on_progress: on_progress) do |io|
-        first = io.each_line.find { |line| !line.strip.empty? }.to_s
-        io.rewind
+        first = TextLines.first(io)
         first.match?(DUMP) ? Signals::VcdCapture.read(io).only(channel) : Signals::CsvCapture.read(io)
       end
     end

@@ -14,16 +14,27 @@ module Gadwall
     # half read.
     def self.parse(text, models: Vehicle::ModelCache.new)
       data = JSON.parse(text, max_nesting: 40)
+      limit(data)
       SchemaCheck.for(SCHEMA).check(data)
       new(data, models: models)
     rescue JSON::ParserError, EncodingError => error
       raise InputError.new(
               field: "case",
-              given: error.message[/line \d+ column \d+/] || text.to_s[0, 30].scrub,
+              given: error.message.scrub("?")[/line \d+ column \d+/] || text.to_s.scrub("?")[0, 30],
               expected: "a JSON document",
               fix: "See docs/formats/case.md."
             )
     end
+
+    MOST_ENTRIES = 5000 # the longest job of a workshop has some hundred
+
+    def self.limit(data)
+      count = data.is_a?(Hash) && data["evidence"].is_a?(Array) ? data["evidence"].size : 0
+      return if count <= MOST_ENTRIES
+
+      raise InputError.new(field: "evidence", given: "#{count} entries", expected: "at most #{MOST_ENTRIES} entries")
+    end
+    private_class_method :limit
 
     def initialize(data, models: Vehicle::ModelCache.new)
       @data = data

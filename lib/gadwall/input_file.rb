@@ -39,8 +39,8 @@ module Gadwall
         @io.read(*bytes).tap { tell }
       end
 
-      def gets
-        @io.gets
+      def gets(*limits)
+        @io.gets(*limits)
       end
 
       def rewind

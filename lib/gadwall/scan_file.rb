@@ -8,12 +8,11 @@ module Gadwall
     # path: of the file. Raises InputError.
     def self.read(path)
       InputFile.open(path) do |io|
-        first = io.each_line.find { |line| !line.strip.empty? && !line.start_with?("#") }.to_s
-        io.rewind
+        first = TextLines.first(io)
         if first.match?(LOG)
           new(*of_log(NetworkLog::ScanLog.read(io)))
         else
-          new(of_list(Codes::CodeList.read(io.read(MOST_BYTES + 1))), [], [])
+          new(of_list(Codes::CodeList.read(io.read(MOST_BYTES + 1).to_s)), [], [])
         end
       end
     end

@@ -8,9 +8,15 @@ module Gadwall
     VERSION = 1
     SCHEMA = File.join(ROOT, "docs/formats/vehicle.schema.json")
 
+    MOST_BYTES = 200_000 # the fullest sheet has some 30 000
+
     # text: JSON. Returns the sheet as a Hash, checked: every circuit of it can be built. Raises InputError, one
     # sentence.
     def self.parse(text)
+      if text.bytesize > MOST_BYTES
+        raise InputError.new(field: "vehicle file", given: "#{text.bytesize} bytes", expected: "at most #{MOST_BYTES} bytes")
+      end
+
       data = JSON.parse(text, max_nesting: 40)
       CaseFile::SchemaCheck.for(SCHEMA).check(data)
       Vehicle::System.build(Vehicle::Sheet.new(data["vehicle"]))
@@ -18,7 +24,7 @@ module Gadwall
     rescue JSON::ParserError, EncodingError => error
       raise InputError.new(
               field: "vehicle file",
-              given: error.message[/line \d+ column \d+/] || text.to_s[0, 30].scrub,
+              given: error.message.scrub("?")[/line \d+ column \d+/] || text.to_s.scrub("?")[0, 30],
               expected: "a JSON document",
               fix: "See docs/formats/vehicle.md."
             )

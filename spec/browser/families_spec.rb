@@ -17,7 +17,7 @@ RSpec.describe "Every circuit of the brakes", :browser do
   it "two unrelated faults: followed side by side, each proven, each decided, both repaired" do
     sign_in
     visit "/jobs/new"
-    select "Motor on the caliper", from: "park_brake"
+    select "EPB motor on caliper", from: "park_brake"
     fill_in "name", with: "Two-fault van"
     fill_in "customer", with: "A. Reed"
     fill_in "complaint", with: "two lamps"
@@ -55,7 +55,7 @@ RSpec.describe "Every circuit of the brakes", :browser do
     )
     expect(page).to have_css(
       ".verdict.proven",
-      text: /module plug, several circuits at once \(front left, front right\)/
+      text: /module connector, common to several circuits \(front left, front right\)/
     )
     expect(page).to have_css(".harness-figure .place-mark.suspect")
   end
@@ -69,7 +69,7 @@ RSpec.describe "Every circuit of the brakes", :browser do
     expect(page).to have_css("#error-drawn", text: "'far' is not valid")
     fill_in "Metres of harness section 1", with: "2.2"
     expect(page).to have_css("#drawn .place-note", text: "2.2 m")
-    find("button[aria-label='Add a connector after module plug']").send_keys(:enter)
+    find("button[aria-label='Add a connector after module connector']").send_keys(:enter)
     expect(page).to have_css(".connector-row", count: 4)
     fill_in "Name of connector 2", with: "Dash plug"
     click_button "Save circuit"
@@ -77,9 +77,9 @@ RSpec.describe "Every circuit of the brakes", :browser do
     visit "/jobs/#{@number}/codes"
     scan("C0031-13 current")
     expect(page).to have_css(".harness-figure .connector-name", text: "Dash plug")
-    select "Resistance towards the sensor at the Dash plug", from: "pick"
+    select "Resistance of sensor and wiring at Dash plug", from: "pick"
     click_button "Show"
-    expect(page).to have_css("#test-title", text: "Resistance towards the sensor at the Dash plug")
+    expect(page).to have_css("#test-title", text: "Resistance of sensor and wiring at Dash plug")
   end
 
   it "a lamp tapped along with the space bar becomes a code of the scan" do
@@ -112,14 +112,14 @@ RSpec.describe "Every circuit of the brakes", :browser do
   end
 
   it "what shifts the odds is seen, and can be said otherwise" do
-    take_in(front: "Passive, two wires", tick: ["Lamp lights only once the vehicle moves"])
+    take_in(front: "Passive, two wires", tick: ["Warning lamp comes on only after moving off"])
     scan("C0031-31 current")
     before = leaders
     find("summary", text: "Symptoms and history used").click
-    uncheck "Lamp lights only once the vehicle moves", allow_label_click: true
-    check "Lamp stays on from key-on", allow_label_click: true
+    uncheck "Warning lamp comes on only after moving off", allow_label_click: true
+    check "Warning lamp stays on from key on", allow_label_click: true
     click_button "Update"
-    expect(page).to have_css("summary", text: "Symptoms and history used: lamp stays on from key-on")
+    expect(page).to have_css("summary", text: "Symptoms and history used: warning lamp stays on from key on")
     expect(leaders).not_to eq(before)
     expect(page).to have_css(".log-row.withdrawn", text: "circumstances updated")
   end

@@ -91,12 +91,12 @@ RSpec.describe "By keyboard alone", :browser do
   it "fetches any test of the circuit, and any corner of the plan" do
     take_in(front: "Passive, two wires")
     scan("C0031-13 current")
-    select "Look at the tone ring all the way round", from: "pick"
+    select "Inspect tone ring, all the way round", from: "pick"
     click_button "Show"
-    expect(page).to have_css("#test-title", text: "Look at the tone ring all the way round")
+    expect(page).to have_css("#test-title", text: "Inspect tone ring, all the way round")
     expect(page).to have_css(".outcome-buttons button", count: 5)
     type("2")
-    expect(page).to have_css(".log-row", text: "cracked, a gap in it")
+    expect(page).to have_css(".log-row", text: "cracked, gap widened")
     expect(page).to have_css("#trace [data-focus]:focus") # the hand is ready again
     find("a[aria-label^='rear right']").send_keys(:enter)
     expect(page).to have_css(".harness-title", text: "Rear right")

@@ -46,7 +46,7 @@ RSpec.describe "The line from intake to report", :browser do
   end
 
   it "passive sensor: a broken wire, found, mended, proven and reported" do
-    take_in(front: "Passive, two wires", tick: ["Lamp stays on from key-on"])
+    take_in(front: "Passive, two wires", tick: ["Warning lamp stays on from key on"])
     scan("C0034-13 current right front sensor open")
     before = leaders
     truth = vehicle("front_right.wire_signal.body_connector_to_sensor_plug.open")
@@ -55,7 +55,7 @@ RSpec.describe "The line from intake to report", :browser do
     settle(truth)
     expect(page).to have_css(
       ".verdict.proven h1",
-      text: /front right: (signal|return) wire broken between body connector and sensor plug/
+      text: /front right: (signal|return) wire open circuit between body connector and sensor connector/
     )
     answer =
       Gadwall::CaseFile.parse(
@@ -66,13 +66,13 @@ RSpec.describe "The line from intake to report", :browser do
     decide_and_repair("renew_lead", "Torque set" => "118")
     expect(page).to have_css("h1", text: "Verify the repair")
     prove("1.09k")
-    expect(page).to have_css(".report-verdict", text: /wire broken between body connector and sensor plug/)
+    expect(page).to have_css(".report-verdict", text: /wire open circuit between body connector and sensor connector/)
     expect(page).to have_text("Proven by measurement")
     expect(page).to have_button("Print")
   end
 
   it "active sensor: open sensor, found and decided" do
-    take_in(tick: ["Lamp stays on from key-on"])
+    take_in(tick: ["Warning lamp stays on from key on"])
     scan("C0037-13 current")
     settle(vehicle("rear_left.sensor.open"))
     expect(page).to have_css(".verdict.proven h1", text: "rear left: sensor open")

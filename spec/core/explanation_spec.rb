@@ -15,11 +15,12 @@ RSpec.describe Gadwall::Diagnosis::Assessment do
 
   it "tells the chain of evidence in sentences, strongest first, with the code and the rule" do
     why = assess(passive, *wire).verdict.why
-    bits = why.filter_map { |sentence| sentence[/\(([\d.]+) bits for it\)/, 1]&.to_f }
-    expect(bits).to eq(bits.sort.reverse)
-    expect(bits.first).to be > 3
-    expect(why).to include("Code C0031-13 stands in this circuit.")
-    expect(why.last).to include("readings on either side")
+    order = %w[strong moderate weak]
+    said = why.filter_map { |sentence| sentence[/\((\w+) support for\)/, 1] }
+    expect(said.map { |word| order.index(word) }).to eq(said.map { |word| order.index(word) }.sort)
+    expect(said.first).to eq("strong")
+    expect(why).to include("DTC C0031-13 is set for this circuit.")
+    expect(why.last).to include("Readings on both sides")
   end
 
   it "counts what speaks against the leader as well" do
@@ -38,7 +39,7 @@ RSpec.describe Gadwall::Diagnosis::Assessment do
     missing = assess(passive, *start, reading("front_left.resistance.sensor_plug", "OL")).verdict.missing
     expect(missing.map(&:text)).to include("Wiring between module and sensor proven")
     expect(missing.flat_map(&:tests)).to all(satisfy { |id| passive.test(id) })
-    expect(missing.map(&:reason)).to all(include("No sensor before its wiring"))
+    expect(missing.map(&:reason)).to all(include("Test the wiring from the module end"))
   end
 
   it "marks places sound, suspect or unknown as readings cover them" do

@@ -164,7 +164,7 @@ RSpec.describe Gadwall::NetworkLog do
     {
       "22" => /conditions/,
       "33" => /security/,
-      "78" => /wait/,
+      "78" => /response pending/,
       "88" => /speed.*high/,
       "93" => /voltage.*low/
     }.each { |id, words| expect(catalogue.negative_responses[id]["text"]).to match(words) }

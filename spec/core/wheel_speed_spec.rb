@@ -345,7 +345,7 @@ RSpec.describe Gadwall::Signals::WheelSpeed do
   it "cannot tell ring from wiring in less than two turns, and says so" do
     time_s, values = ToneRing.new(48, missing: [3]).passive(->(_) { 1.5 }, 1.0, 10_000, start: 0.5)
     analysis = analysed(time_s, values, sensor: "passive")
-    expect([analysis.verdict, analysis.to_h[:note]]).to match(["unreadable", /from two on/])
+    expect([analysis.verdict, analysis.to_h[:note]]).to match(["unreadable", /at least 2 are needed/])
   end
 
   it "is not put out by the mains, nor by an offset" do

@@ -59,7 +59,7 @@ RSpec.describe "Decide", :web do
     rows.merge("simulate_at_module" => "none").each { |test, value| read(early, "front_left.#{test}", value) }
     decide(early, option: "new_module", signed_by: "A. Reed")
     expect([last_response.status, text]).to match(
-      [422, /Refused: Not before the diagnosis is proven.*Still to test: feed/]
+      [422, /Refused: Not before the diagnosis is proven.*Still to test: power/]
     )
     read(early, "abs_module.loaded_supply", "12.3")
     decide(early, option: "new_module", signed_by: "A. Reed")

@@ -121,7 +121,7 @@ RSpec.describe "Trace", :web do
   it "shows high voltage and stored pressure wherever the vehicle has them" do
     hybrid = job(power: "hybrid", booster: "electric_pump", codes: "C0031-13 current")
     get "/jobs/#{hybrid}/trace"
-    expect(text).to include("Orange cables").and include("accumulator")
+    expect(text).to include("orange cables").and include("accumulator")
   end
 
   it "gives htmx the part, and a browser without it the page" do

@@ -41,14 +41,14 @@ RSpec.describe "The words", :web do
     files = Dir[File.join(Gadwall::Knowledge::FOLDER, "**/*.yml")].reject { |file| file.include?("/archive/") }
     texts = files.flat_map { |file| shown(YAML.safe_load_file(file), file.split("/data/").last) }
     expect(texts.size).to be > 1000
-    expect(wrong(texts)).to eq([])
+    expect(wrong(texts).join("\n")).to eq("")
   end
 
   it "are the trade's in every view, read from its file" do
     files = Dir[File.expand_path("../../app/views/**/*.erb", __dir__)]
     texts = files.map { |file| [file.split("/views/").last, visible(File.read(file))] }
     expect(texts.size).to be > 40
-    expect(wrong(texts)).to eq([])
+    expect(wrong(texts).join("\n")).to eq("")
   end
 
   # The text of a template without Ruby and without tags, but with what stands in labels for those who cannot see.
@@ -74,6 +74,6 @@ RSpec.describe "The words", :web do
         expect([path, last_response.status]).to eq([path, 200])
         [path, text]
       end
-    expect(wrong(texts)).to eq([])
+    expect(wrong(texts).join("\n")).to eq("")
   end
 end

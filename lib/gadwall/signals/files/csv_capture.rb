@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 require "json"
+require "stringio"
 
 module Gadwall
   module Signals
@@ -42,7 +43,7 @@ module Gadwall
       NUMBER = /\A\s*[-+]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][-+]?\d+)?\s*\z/
       MOST_COLUMNS = 64
 
-      # io: answers each_line. Returns a Capture. Raises InputError that names line and column.
+      # io: answers gets and read. Returns a Capture. Raises InputError that names line and column.
       def self.read(io)
         new.read(io)
       end
@@ -55,7 +56,7 @@ module Gadwall
       BLOCK_BYTES = 1 << 18
 
       def read(io)
-        io.each_line do |line|
+        while (line = TextLines.next(io, @number + 1))
           @number += 1
           line = line.dup.force_encoding("UTF-8").scrub("?").delete_prefix("\uFEFF") if @number == 1
           next if line.start_with?("#") || blank?(line)
@@ -136,7 +137,7 @@ module Gadwall
       # own parser, written in C and strict about what a number is; any other, line by line.
       def blocks(io)
         while (block = io.read(BLOCK_BYTES))
-          block << io.gets.to_s
+          block << TextLines.next(io, @number + block.count("\n") + 1).to_s unless block.end_with?("\n")
           quick(block) || slow(block)
         end
       end
@@ -194,7 +195,8 @@ module Gadwall
       end
 
       def slow(block)
-        block.each_line do |line|
+        text = StringIO.new(block)
+        while (line = TextLines.next(text, @number + 1))
           @number += 1
           careful(line) unless line.start_with?("#") || blank?(line)
         end

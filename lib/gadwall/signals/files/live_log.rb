@@ -45,7 +45,7 @@ module Gadwall
 
       attr_reader :time_s, :values, :columns
 
-      # io: answers each_line; mapping: {column name => parameter id, "" for none}. Raises InputError that names line
+      # io: answers read; mapping: {column name => parameter id, "" for none}. Raises InputError that names line
       # and column.
       def self.read(io, mapping: {})
         new(io, mapping)
@@ -75,13 +75,11 @@ module Gadwall
 
       # Yields the lines that say something, whatever ends them.
       def lines(io)
-        io.each_line do |whole|
-          parts = whole.dup.force_encoding("UTF-8").scrub("?").split(/\r\n|\n|\r/)
-          (parts.empty? ? [""] : parts).each do |line|
-            @number += 1
-            line = line.delete_prefix("\uFEFF") if @number == 1
-            yield line unless line.strip.empty? || line.start_with?("#")
-          end
+        TextLines.each(io) do |bytes, number|
+          @number = number
+          line = bytes.force_encoding("UTF-8").scrub("?")
+          line = line.delete_prefix("\uFEFF") if number == 1
+          yield line unless line.strip.empty? || line.start_with?("#")
         end
       end
 
@@ -89,6 +87,10 @@ module Gadwall
         @separator = ["\t", ";", ","].find { |mark| line.include?(mark) } or
           raise at(@number, 1, line, "columns separated by comma, semicolon or tab")
         @columns = Cells.split(line, @separator)
+        if @columns.size > CsvCapture::MOST_COLUMNS
+          raise at(@number, 1, "#{@columns.size} columns", "at most #{CsvCapture::MOST_COLUMNS} columns")
+        end
+
         @parameters = matched(@mapping)
         @values = @parameters.values.compact.to_h { |id, _| [id, []] }
         @time_scale = CsvCapture::TIME_SCALES.fetch(unit_of(@columns[@time_column]).to_s.downcase, 1.0)
