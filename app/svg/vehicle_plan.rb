@@ -84,7 +84,7 @@ module Web
         @svg.tag(
           :a,
           href: @href.call(spot.id),
-          aria_label: "#{spot.title}, #{(spot.share * 100).round} percent",
+          aria_label: "#{spot.title}, #{shown(spot.share)} percent",
           aria_current: spot.id == @here ? "true" : nil,
           &
         )
@@ -95,7 +95,12 @@ module Web
       end
 
       def text(x, y, share, style)
-        @svg.tag(:text, share < 0.01 ? "–" : [(share * 100).round, 99].min.to_s, x: x, y: y, class: style)
+        @svg.tag(:text, shown(share), x: x, y: y, class: style)
+      end
+
+      # Never a false nothing or all.
+      def shown(share)
+        share < 0.01 ? "–" : [(share * 100).round, 99].min.to_s
       end
     end
   end

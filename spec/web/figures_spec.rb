@@ -117,7 +117,7 @@ RSpec.describe Web::Svg do
         Web::Svg::VehiclePlan.new(spots, here: "front_left", driver_side: "right", href: ->(id) { "?#{id}" }).to_s
       ).remove_namespaces!
     expect(plan.css("a").map { |link| [link["aria-label"], link["aria-current"]] }).to eq(
-      [["front left, 94 percent", "true"], ["rear axle, 2 percent", nil], ["anti-lock module, 0 percent", nil]]
+      [["front left, 94 percent", "true"], ["rear axle, 2 percent", nil], ["anti-lock module, – percent", nil]]
     )
     expect(plan.at_css(".plan-wheel")["cx"]).to eq("120")
   end
