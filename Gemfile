@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
-# Every version is held here, so that no lock file is needed: it would name the server that the gems came from, and that is
-# the machine's own setting. Below each group stands what it needs in turn, at the versions that the tests passed with.
+# Every version is held here, so that no lock file is needed: it would name the server that the gems came from, and
+# that is the machine's own setting. Below each group stands what it needs in turn, at the versions that the tests
+# passed with.
 source Gem.sources.first.uri.to_s
 
 gem "json", "2.16.0"

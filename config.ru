@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# For another server than bin/demo starts: GADWALL_DB names the database, GADWALL_HOSTS the names served beside loopback.
+# For another server than bin/demo starts: GADWALL_DB names the database, GADWALL_HOSTS the names served beside
+# loopback.
 require_relative "app/boot"
 
 path = ENV["GADWALL_DB"] || File.join(Gadwall::ROOT, "var/gadwall.sqlite3")

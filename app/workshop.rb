@@ -47,7 +47,8 @@ module Web
     # checked again against the new state, or refused where the form's page had shown the old one.
     #
     # act: class of Gadwall::Job::Acts; values: for it; by: who; token: of the form; seen: seq of the last entry that
-    # its page showed, or nil; at: when. The block gets the job after the act and says where the page goes on. Returns Performed.
+    # its page showed, or nil; at: when. The block gets the job after the act and says where the page goes on. Returns
+    # Performed.
     def perform(number, act, values, by:, token: nil, seen: nil, at: now)
       TRIES.times do
         known = @acts.landing(token)
@@ -108,7 +109,9 @@ module Web
       return unless @background
 
       system = loader.system(vehicle)
-      Thread.new { Background.quietly { system.circuits.each { |circuit| circuit.model.monitors && circuit.model.rest } } }
+      Thread.new do
+        Background.quietly { system.circuits.each { |circuit| circuit.model.monitors && circuit.model.rest } }
+      end
     end
 
     # Renews summaries one by one until none is stale.

@@ -23,7 +23,8 @@ class Captures
       path = File.join(folder, "million.csv")
       write(path)
       # In turn, because a busy machine's speed drifts; the best of three counts for either.
-      times = Array.new(3) { [Benchmark.realtime { analyse(path) }, Outside.scipy? && Benchmark.realtime { scipy(path) }] }
+      times =
+        Array.new(3) { [Benchmark.realtime { analyse(path) }, Outside.scipy? && Benchmark.realtime { scipy(path) }] }
       tell(*times.transpose.map { |each| each.select { |time| time }.min })
     end
   end

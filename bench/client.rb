@@ -6,11 +6,12 @@ require "nokogiri"
 # A browser of the bench: keeps its cookies, fills in forms, measures.
 class Client
   # seconds: how long the answer took; status; body.
-  Answer = Struct.new(:seconds, :status, :body, :headers, keyword_init: true) do
-    def document
-      Nokogiri.HTML5(body)
+  Answer =
+    Struct.new(:seconds, :status, :body, :headers, keyword_init: true) do
+      def document
+        Nokogiri.HTML5(body)
+      end
     end
-  end
 
   def initialize(port)
     @http = Net::HTTP.new("127.0.0.1", port)

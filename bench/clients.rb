@@ -14,7 +14,9 @@ class Clients
   SECONDS = 60
   NUMERIC =
     %w[front_left front_right rear_left rear_right]
-      .product(%w[feed_volts feed_to_body].product(%w[module_plug body_connector sensor_plug]).map { |pair| pair.join(".") })
+      .product(
+        %w[feed_volts feed_to_body].product(%w[module_plug body_connector sensor_plug]).map { |pair| pair.join(".") }
+      )
       .map { |pair| pair.join(".") }
       .freeze
 
@@ -72,9 +74,12 @@ class Clients
     given = fields.merge("test" => NUMERIC[count % NUMERIC.size], "reading" => typed)
     answer = client.post("/jobs/#{number}/readings", given, htmx: true)
     case answer.status
-    when 409 then @refused << answer.seconds
-    when 200 then @trips << [typed, answer.seconds]
-    else raise "reading: #{answer.status} #{answer.body[0, 300]}"
+    when 409
+      @refused << answer.seconds
+    when 200
+      @trips << [typed, answer.seconds]
+    else
+      raise "reading: #{answer.status} #{answer.body[0, 300]}"
     end
     answer
   end

@@ -147,7 +147,11 @@ class Shop
         circuit, test = dossier.system.test(id)
         result = vehicle.perform(circuit, test)
         kind = test.numeric? ? "reading" : "finding"
-        Gadwall::Job::Entries.from_h("kind" => kind, "test" => id, kind == "reading" ? "reading" : "result" => result.to_s)
+        Gadwall::Job::Entries.from_h(
+          "kind" => kind,
+          "test" => id,
+          kind == "reading" ? "reading" : "result" => result.to_s
+        )
       end
     write(dossier, entries)
     dossier.record.id
@@ -158,7 +162,14 @@ class Shop
     stamped = entries.each_with_index.map { |entry, i| entry.stamped(seq: dossier.last_seq + i + 1, at: at, by: BY) }
     after = dossier.with(stamped, record: dossier.record, system: dossier.system)
     summary = Gadwall::Job::Summary.of(after)
-    Store::ActStore.new(@database).write(after.record, entries, seen: dossier.last_seq, summary: summary, by: BY, at: at)
+    Store::ActStore.new(@database).write(
+      after.record,
+      entries,
+      seen: dossier.last_seq,
+      summary: summary,
+      by: BY,
+      at: at
+    )
   end
 
   # The same job once more under another number.
@@ -189,7 +200,7 @@ class Shop
     last = @database[:entries].group(:job_id).select_hash(:job_id, Sequel.function(:max, :seq).as(:last))
     payload = JSON.generate("text" => "bench")
     rows =
-      [missing, 0].max.times.map do |n|
+      Array.new([missing, 0].max) do |n|
         id = ids[n % ids.size]
         [id, last[id] += 1, "note", 1, payload, @start.iso8601, BY]
       end

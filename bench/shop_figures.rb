@@ -60,7 +60,14 @@ class ShopFigures
   def unseen
     sleep READY_S
     times, others = beside { @one_of_each_build.map { |number| @client.get("/jobs/#{number}/trace").seconds } }
-    @figures.tell("trace of a build not seen since the start, longest of #{times.size}", times.max, 1, "s", digits: 2, note: middle(times))
+    @figures.tell(
+      "trace of a build not seen since the start, longest of #{times.size}",
+      times.max,
+      1,
+      "s",
+      digits: 2,
+      note: middle(times)
+    )
     @figures.tell("other requests meanwhile, longest of #{others.size}", others.max * 1000, 300, "ms", digits: 0)
   end
 
@@ -91,13 +98,17 @@ class ShopFigures
   def seen
     pages = PAGES.to_h { |name, path| [name, Array.new(60) { path }] }
     each = REQUESTS / JOB_PAGES.size
-    JOB_PAGES.each do |name, tail|
-      pages[name] = Array.new(each) { |n| "/jobs/#{@visited[n % @visited.size]}#{tail}" }
-    end
+    JOB_PAGES.each { |name, tail| pages[name] = Array.new(each) { |n| "/jobs/#{@visited[n % @visited.size]}#{tail}" } }
     empty = Figures.p95(Array.new(60) { @client.get(EMPTY).seconds }) * 1000
     pages.each do |name, paths|
       p95 = Figures.p95(paths.map { |path| follow(path) }) * 1000
-      @figures.tell("#{name}, p95 of #{paths.size}", p95, 100, "ms", note: "#{format("%.1f", p95 / empty)} x empty page")
+      @figures.tell(
+        "#{name}, p95 of #{paths.size}",
+        p95,
+        100,
+        "ms",
+        note: "#{format("%.1f", p95 / empty)} x empty page"
+      )
     end
     @figures.tell("server memory after that", @server.memory_mb, 300, "MB", digits: 0)
   end
@@ -114,14 +125,16 @@ class ShopFigures
   def hand_over
     before = visits
     times =
-      @ready.first(5).map do |number|
-        page = @client.get("/jobs/#{number}/proof")
-        fields = @client.hidden(page, "/jobs/#{number}/handover")
-        answer = @client.post("/jobs/#{number}/handover", fields.merge("words" => "as agreed"))
-        raise "#{number}: #{answer.status}" unless answer.status == 303
+      @ready
+        .first(5)
+        .map do |number|
+          page = @client.get("/jobs/#{number}/proof")
+          fields = @client.hidden(page, "/jobs/#{number}/handover")
+          answer = @client.post("/jobs/#{number}/handover", fields.merge("words" => "as agreed"))
+          raise "#{number}: #{answer.status}" unless answer.status == 303
 
-        answer.seconds * 1000
-      end
+          answer.seconds * 1000
+        end
     @figures.tell("hand-over, longest of #{times.size}", times.max, 200, "ms", digits: 0)
     @figures.tell("other jobs after it, times as long as before", visits / before, 1.5, "times", digits: 2)
   end

@@ -4,8 +4,8 @@ require "time"
 require "yaml"
 
 module Demo
-  # A workshop of our own invention: Low Weir Brake & Axle, on the quay of a river port. No such place, people or vehicles.
-  # Every job is made by the same acts as the real ones, at times that count back from now.
+  # A workshop of our own invention: Low Weir Brake & Axle, on the quay of a river port. No such place, people or
+  # vehicles. Every job is made by the same acts as the real ones, at times that count back from now.
   class Workshop
     JOBS = File.join(__dir__, "jobs")
     CAPTURES = File.join(__dir__, "captures")
@@ -59,7 +59,7 @@ module Demo
     def act_of(entry)
       case entry["kind"]
       when "scan"
-        [Acts::KeepScan, phase: entry["phase"], codes: entry["codes"], modules: entry["modules"]]
+        [Acts::KeepScan, { phase: entry["phase"], codes: entry["codes"], modules: entry["modules"] }]
       when "reading"
         [Acts::TakeReading, reading(entry, entry["reading"])]
       when "finding"
@@ -69,7 +69,7 @@ module Demo
       when "step"
         step(entry)
       when "handover"
-        [Acts::HandOver, words: entry["words"]]
+        [Acts::HandOver, { words: entry["words"] }]
       else
         raise ArgumentError, "demo: no act for an entry of kind #{entry["kind"]}"
       end
@@ -85,9 +85,9 @@ module Demo
       end
 
       if entry["state"] == "started"
-        [Acts::BeginWait, step: entry["step"]]
+        [Acts::BeginWait, { step: entry["step"] }]
       else
-        [Acts::SignStep, step: entry["step"], value: entry["value"]]
+        [Acts::SignStep, { step: entry["step"], value: entry["value"] }]
       end
     end
 

@@ -3,7 +3,7 @@
 $LOAD_PATH.unshift File.expand_path("../lib", __dir__)
 require "gadwall"
 
-Dir[File.join(__dir__, "support", "core", "*.rb")].sort.each { |file| require file }
+Dir[File.join(__dir__, "support", "core", "*.rb")].each { |file| require file }
 
 RSpec.configure do |config|
   config.disable_monkey_patching!

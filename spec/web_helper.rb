@@ -6,4 +6,4 @@ require_relative "../demo/workshop"
 require "rack/test"
 require "time"
 require "nokogiri"
-Dir[File.join(__dir__, "support", "web", "*.rb")].sort.each { |file| require file }
+Dir[File.join(__dir__, "support", "web", "*.rb")].each { |file| require file }

@@ -35,7 +35,14 @@ module Store
     private
 
     def verdict_of(path)
-      SQLite3::Database.new(path, readonly: true) { |database| return database.get_first_value("PRAGMA quick_check(1)") }
+      SQLite3::Database.new(path, readonly: true) do |database|
+        return(
+          database.get_first_value(
+            "PRAGMA " \
+              "quick_check(1)"
+          )
+        )
+      end
     rescue SQLite3::Exception => error
       error.message
     end

@@ -2,6 +2,7 @@
 
 require "fileutils"
 
+# The database: what is kept, and how it is opened.
 module Store
   # The database cannot be used: damaged, of another program, not writable, the disk full. One sentence, and what to do.
   class Unusable < Gadwall::Error
@@ -12,8 +13,8 @@ module Store
   APPLICATION_ID = 0x47414457
   BUSY_MS = 5000
 
-  # path: of the SQLite file, or nil for memory; check: Check of it that has begun, nil to check here. Returns a migrated
-  # Sequel::Database. Raises Unusable.
+  # path: of the SQLite file, or nil for memory; check: Check of it that has begun, nil to check here. Returns a
+  # migrated Sequel::Database. Raises Unusable.
   def self.open(path, check: nil)
     database = nil
     Sequel.extension :migration
@@ -27,8 +28,8 @@ module Store
     raise
   end
 
-  # Removes a database with everything beside it: its journal and running analyses; the key of its sessions stays. path: of
-  # the file, whose lock the caller holds.
+  # Removes a database with everything beside it: its journal and running analyses; the key of its sessions stays.
+  # path: of the file, whose lock the caller holds.
   def self.remove(path)
     FileUtils.rm_rf(["", "-wal", "-shm", "-analyses"].map { |tail| "#{path}#{tail}" })
   end
@@ -60,7 +61,9 @@ module Store
     return if verdict == "ok"
 
     raise Unusable,
-          "#{path} is damaged (#{verdict.to_s.lines.first.to_s.strip[0, 120]}). Put back a copy that was saved, or set GADWALL_DB to " \
+          "#{path} is damaged (#{
+            verdict.to_s.lines.first.to_s.strip[0, 120]
+          }). Put back a copy that was saved, or set GADWALL_DB to " \
             "another file."
   end
 

@@ -51,9 +51,9 @@ module Web
       private
 
       def read_lines
-        return(
-          errors["codes"] = "#{text.length} letters; at most #{MOST_LETTERS}. Paste only the lines with DTCs."
-        ) if text.length > MOST_LETTERS
+        if text.length > MOST_LETTERS
+          return(errors["codes"] = "#{text.length} letters; at most #{MOST_LETTERS}. Paste only the lines with DTCs.")
+        end
 
         lines = text.split(/\r?\n/).map(&:strip).reject(&:empty?)
         if lines.size > MOST_LINES

@@ -48,7 +48,7 @@ module Web
       # "[::1]:9292" and "localhost:9292" without brackets and port.
       def name_of(text)
         if text.to_s.downcase.strip[/\A(?:\[([^\]]+)\]|([^:]+))(?::\d{1,5})?\z/]
-          (Regexp.last_match(1) || Regexp.last_match(2))
+          Regexp.last_match(1) || Regexp.last_match(2)
         else
           ""
         end

@@ -20,9 +20,10 @@ module Web
 
       # Does an act to the job of the address. act: class of Gadwall::Job::Acts; values: for it. The block gets the job
       # after it and says where the page goes on. Returns a Workshop::Performed.
-      def perform(act, values = {}, &landing)
-        token, seen = input.token, input.seen
-        done = workshop.perform(params["number"], act, values, by: person, token: token, seen: seen, &landing)
+      def perform(act, values = {}, &)
+        token = input.token
+        seen = input.seen
+        done = workshop.perform(params["number"], act, values, by: person, token: token, seen: seen, &)
         @dossier = done.dossier
         done
       end

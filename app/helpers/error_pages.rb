@@ -36,8 +36,7 @@ module Web
 
         # No such page; or the page is there, and takes another method.
         def missing
-          methods =
-            App.routes.select { |_, routes| routes.any? { |pattern, *| pattern.match(request.path_info) } }.keys
+          methods = App.routes.select { |_, routes| routes.any? { |pattern, *| pattern.match(request.path_info) } }.keys
           return problem(404, "No such page", "The job list shows every job.") if methods.empty?
 
           headers "Allow" => methods.join(", ")

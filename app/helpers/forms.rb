@@ -7,12 +7,7 @@ module Web
       # The session's token, a token of this very form (a repeated post writes nothing twice), and what the page had
       # seen.
       def form_guards(page = nil, form_token: SecureRandom.hex(16))
-        partial(
-          "shared/_guards",
-          csrf: session_token,
-          form_token: form_token,
-          seen: page&.seen
-        )
+        partial("shared/_guards", csrf: session_token, form_token: form_token, seen: page&.seen)
       end
 
       # One for all forms of a page.

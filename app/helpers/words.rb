@@ -36,7 +36,9 @@ module Web
       # What a reading says for or against a suspect, in words. bits: weight of evidence.
       def support_word(bits)
         word = SUPPORT.find { |limit, _| bits.abs >= limit }&.last
-        word ? "#{word} support #{bits.positive? ? "for" : "against"}" : "little support"
+        return "little support" unless word
+
+        "#{word} support #{bits.positive? ? "for" : "against"}"
       end
 
       def minutes(count)

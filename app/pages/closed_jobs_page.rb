@@ -17,7 +17,7 @@ module Web
         @now = now
       end
 
-      attr_reader :count, :text, :now
+      attr_reader :count, :text, :now, :page
 
       def title
         "Closed jobs"
@@ -30,8 +30,6 @@ module Web
       def pages
         [(count / SHOWN.to_f).ceil, 1].max
       end
-
-      attr_reader :page
 
       # The address of another page of the same filter.
       def path(number)

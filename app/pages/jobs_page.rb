@@ -113,7 +113,16 @@ module Web
         Gadwall::Job::Stage::ALL
           .each_with_index
           .drop(1)
-          .map { |id, i| [id, i == here ? "now" : (i < here ? "done" : "later")] }
+          .map do |id, i|
+            [
+              id,
+              if i == here
+                "now"
+              else
+                (i < here ? "done" : "later")
+              end
+            ]
+          end
       end
 
       # Waits and promises in words.

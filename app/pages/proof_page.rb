@@ -68,7 +68,12 @@ module Web
       end
 
       def item_row(item)
-        look = item.done ? (item.good ? "good" : "bad") : "todo"
+        look =
+          if item.done
+            item.good ? "good" : "bad"
+          else
+            "todo"
+          end
         ItemRow.new(
           title: item.title,
           text: item.text,

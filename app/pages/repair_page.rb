@@ -60,16 +60,27 @@ module Web
 
       private
 
+      def look_of(row)
+        return "done" if row.done?
+
+        row.reachable ? "open" : "shut"
+      end
+
       def step_row(row, current)
         waits = row.step.wait_minutes
         StepRow.new(
           id: row.id,
-          number: row.done? ? (row.state == "done" ? "✓" : "–") : row.number,
+          number:
+            if row.done?
+              row.state == "done" ? "✓" : "–"
+            else
+              row.number
+            end,
           title: row.title,
           text: row.step.text,
           caution: row.done? ? nil : row.step.caution,
           hold: row.step.hold,
-          look: row.done? ? "done" : (row.reachable ? "open" : "shut"),
+          look: look_of(row),
           current: current,
           signed: signed(row),
           asks: row.step.asks,

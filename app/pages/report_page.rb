@@ -76,7 +76,12 @@ module Web
           detail = item.id == "repeat" ? item.detail : nil
           CheckRow.new(
             title: item.title,
-            result: item.done ? (item.good ? "pass" : "fail") : "not done",
+            result:
+              if item.done
+                item.good ? "pass" : "fail"
+              else
+                "not done"
+              end,
             detail: detail
           )
         end
@@ -91,7 +96,7 @@ module Web
       # Was a wheel off? Then its bolts are checked again; torque: what was set, in words.
       def wheel_torque
         row = dossier.plan&.rows&.find { |each| each.id == "torque" }
-        row && "#{row.value.to_s.empty? ? "" : "set to #{row.value} N·m, "}check again after 50 to 100 km"
+        row && "#{"set to #{row.value} N·m, " unless row.value.to_s.empty?}check again after 50 to 100 km"
       end
 
       # Scans: codes as Gadwall::Evidence::CodeSeen.

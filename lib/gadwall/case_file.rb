@@ -50,9 +50,10 @@ module Gadwall
 
     # Entries that this version does not know: kept, told, and no evidence. Array of {entry:, kind:, version:}.
     def unread
-      log.entries.grep(Job::Entries::Unknown).map do |entry|
-        { entry: entry.seq, kind: entry.kind, version: entry.version }
-      end
+      log
+        .entries
+        .grep(Job::Entries::Unknown)
+        .map { |entry| { entry: entry.seq, kind: entry.kind, version: entry.version } }
     end
 
     # vehicle: Hash of the sheet; entries: the log; extra: job, customer and so on. Returns JSON text.

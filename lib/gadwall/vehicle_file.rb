@@ -14,7 +14,11 @@ module Gadwall
     # sentence.
     def self.parse(text)
       if text.bytesize > MOST_BYTES
-        raise InputError.new(field: "vehicle file", given: "#{text.bytesize} bytes", expected: "at most #{MOST_BYTES} bytes")
+        raise InputError.new(
+                field: "vehicle file",
+                given: "#{text.bytesize} bytes",
+                expected: "at most #{MOST_BYTES} bytes"
+              )
       end
 
       data = JSON.parse(text, max_nesting: 40)

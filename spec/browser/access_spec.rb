@@ -5,8 +5,9 @@ require "browser_helper"
 # Every main view, in either theme, by the rules of axe-core (WCAG 2.2 A and AA, and its best practices).
 RSpec.describe "For everybody", :browser do
   AXE = File.read(File.expand_path("../support/vendor/axe.min.js", __dir__)).freeze
-  ASK = "axe.run(document).then((result) => arguments[0](result.violations.map((each) => " \
-    "`${each.id}: ${each.nodes.map((node) => node.target.join(' ')).join(' | ')}`)))"
+  ASK =
+    "axe.run(document).then((result) => arguments[0](result.violations.map((each) => " \
+      "`${each.id}: ${each.nodes.map((node) => node.target.join(' ')).join(' | ')}`)))"
 
   def self.demo
     @demo ||= WebHelp.application.tap { |app| Demo::Workshop.load(app.workshop) }
@@ -26,12 +27,26 @@ RSpec.describe "For everybody", :browser do
 
   def paths
     captures = self.class.demo.workshop.captures
-    capture = self.class.demo.workshop.jobs.all.filter_map { |job| captures.for_job(job).first&.then { |each| [job, each] } }
+    capture =
+      self.class.demo.workshop.jobs.all.filter_map { |job| captures.for_job(job).first&.then { |each| [job, each] } }
     %w[
-      / /jobs/new /jobs/closed /person /nothing-here
-      /jobs/J103/codes /jobs/J103/trace /jobs/J109/trace /jobs/J112/trace /jobs/J103/vehicle
-      /jobs/J103/vehicle?circuit=front_right /jobs/J105/decide /jobs/J102/repair /jobs/J108/proof /jobs/J101/report
-      /jobs/J101/repair /jobs/J103/captures
+      /
+      /jobs/new
+      /jobs/closed
+      /person
+      /nothing-here
+      /jobs/J103/codes
+      /jobs/J103/trace
+      /jobs/J109/trace
+      /jobs/J112/trace
+      /jobs/J103/vehicle
+      /jobs/J103/vehicle?circuit=front_right
+      /jobs/J105/decide
+      /jobs/J102/repair
+      /jobs/J108/proof
+      /jobs/J101/report
+      /jobs/J101/repair
+      /jobs/J103/captures
     ] + capture.first(4).map { |job, each| "/jobs/#{job.number}/captures/#{each.id}" }
   end
 

@@ -5,7 +5,12 @@ require "browser_helper"
 # One warning from key-on to hand-over, in headless Chromium.
 RSpec.describe "The line from intake to report", :browser do
   def vehicle(truth, **more)
-    Gadwall::Bench::SimulatedVehicle.new(workshop.dossier(@number).log.system, truth: truth, random: Random.new(5), **more)
+    Gadwall::Bench::SimulatedVehicle.new(
+      workshop.dossier(@number).log.system,
+      truth: truth,
+      random: Random.new(5),
+      **more
+    )
   end
 
   def decide_and_repair(option, figures = {})
@@ -16,9 +21,7 @@ RSpec.describe "The line from intake to report", :browser do
     until has_link?("Verify the repair", wait: 0)
       step = find(".step.current")
       label = step.find("h2").text
-      figures.each do |name, value|
-        step.fill_in "value", with: value if step.text.include?(name)
-      end
+      figures.each { |name, value| step.fill_in "value", with: value if step.text.include?(name) }
       step.click_button(class: "big")
       expect(page).to have_no_css(".step.current h2", text: label)
     end
@@ -59,7 +62,10 @@ RSpec.describe "The line from intake to report", :browser do
     )
     answer =
       Gadwall::CaseFile.parse(
-        Gadwall::CaseFile.dump(vehicle: workshop.dossier(@number).record.vehicle, entries: workshop.dossier(@number).log.entries.map(&:to_h)),
+        Gadwall::CaseFile.dump(
+          vehicle: workshop.dossier(@number).record.vehicle,
+          entries: workshop.dossier(@number).log.entries.map(&:to_h)
+        ),
         models: WebHelp::SHARED
       ).assess
     expect(first(".suspect[data-place]")["data-place"]).to eq(answer[:places].first[:place])

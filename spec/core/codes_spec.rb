@@ -146,12 +146,7 @@ RSpec.describe Gadwall::Codes do
 
     it "takes the shop's correction of a code before its own reading, and the technician's word before both" do
       row = { "code" => "C1A7F", "text" => "horn relay" }
-      corrections = {
-        Gadwall::Codes::CodeReader.key(row) => {
-          "circuit" => "return_pump",
-          "claim" => "stuck_on"
-        }
-      }
+      corrections = { Gadwall::Codes::CodeReader.key(row) => { "circuit" => "return_pump", "claim" => "stuck_on" } }
       reader = Gadwall::Codes::CodeReader.new(everything("left"), catalogue, corrections: corrections)
       expect(reader.read(row.merge("failure_type" => "13")).then { |code| [code.circuit_id, code.claim] }).to eq(
         %w[return_pump stuck_on]

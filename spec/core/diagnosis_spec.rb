@@ -300,7 +300,7 @@ RSpec.describe Gadwall::Diagnosis do
       wet = assess(passive, *seen, finding("front_right.look_joint.module_plug", "bad"))
       expect(wet.verdict.conclusions.map { |line| line.suspect.place }).to eq(["shared/module_plug_of_abs"])
       expect(wet.verdict.state).to eq("proven")
-      expect(wet.verdict.suspect.text).to match(/module connector, common to several circuits \(.*front left, front right/)
+      expect(wet.verdict.suspect.text).to match(/module connector, common to several circuits \(.*front left, front/)
     end
   end
 

@@ -91,9 +91,8 @@ RSpec.describe Gadwall::Bench::SimulatedVehicle do
   end
 
   it "is the same for the same seed, and comes and goes when told to" do
-    expect(shown("front_left.sensor.open", "front_left.live_spin", seed: 9)).to eq(
-      shown("front_left.sensor.open", "front_left.live_spin", seed: 9)
-    )
+    twice = Array.new(2) { shown("front_left.sensor.open", "front_left.live_spin", seed: 9) }
+    expect(twice.uniq.size).to eq(1)
     vehicle =
       described_class.new(
         system,

@@ -16,9 +16,9 @@ RSpec.describe "Limits of what is read" do
     end
   end
 
-  def expect_refusal(message)
+  def expect_refusal(message, &block)
     from = Process.clock_gettime(Process::CLOCK_MONOTONIC)
-    expect { yield }.to raise_error(Gadwall::InputError, message)
+    expect(&block).to raise_error(Gadwall::InputError, message)
     expect(Process.clock_gettime(Process::CLOCK_MONOTONIC) - from).to be < SECONDS
   end
 
@@ -51,7 +51,9 @@ RSpec.describe "Limits of what is read" do
     circuits = { "front_left" => { "joints" => joints, "sections" => [{ "length_m" => 1 }] * 15_001 } }
     text = JSON.generate("gadwall_vehicle" => 1, "vehicle" => sheet(circuits: circuits))
     expect_refusal(/at most 200000 bytes/) { Gadwall::VehicleFile.parse(text) }
-    expect_refusal(/sections/) { Gadwall::Vehicle::System.build(Gadwall::Vehicle::Sheet.new(sheet(circuits: circuits))) }
+    expect_refusal(/sections/) do
+      Gadwall::Vehicle::System.build(Gadwall::Vehicle::Sheet.new(sheet(circuits: circuits)))
+    end
     unknown = (1..20_000).to_h { |i| ["front_left#{i}", {}] }
     expect_refusal(/front_left1/) { Gadwall::Vehicle::Sheet.new(sheet(circuits: unknown)) }
   end

@@ -8,35 +8,36 @@ RSpec.describe Gadwall::Repair::Composer do
   catalogue = Gadwall::Knowledge.catalogue
 
   # One place and what is done there. line: names for a failure message.
-  Case = Struct.new(:sheet, :circuit, :fault, :option, :steps, keyword_init: true) do
-    def line
-      shown = sheet.answers.slice("power", "booster", "park_brake", "unit", "system_voltage").values.join(", ")
-      "#{circuit.id} #{fault.id} by #{option.id} (#{shown})"
-    end
+  Case =
+    Struct.new(:sheet, :circuit, :fault, :option, :steps, keyword_init: true) do
+      def line
+        shown = sheet.answers.slice("power", "booster", "park_brake", "unit", "system_voltage").values.join(", ")
+        "#{circuit.id} #{fault.id} by #{option.id} (#{shown})"
+      end
 
-    def ids
-      @ids ||= steps.map(&:id)
-    end
+      def ids
+        @ids ||= steps.map(&:id)
+      end
 
-    # Does one of the first stand in the plan, before every one of the others that stands there?
-    def before?(first, *others)
-      at = ids.index { |id| Array(first).include?(id) }
-      !at.nil? && others.flatten.all? { |other| ids.index(other).nil? || at < ids.index(other) }
-    end
+      # Does one of the first stand in the plan, before every one of the others that stands there?
+      def before?(first, *others)
+        at = ids.index { |id| Array(first).include?(id) }
+        !at.nil? && others.flatten.all? { |other| ids.index(other).nil? || at < ids.index(other) }
+      end
 
-    def after?(last, *others)
-      at = ids.rindex { |id| Array(last).include?(id) }
-      !at.nil? && others.flatten.all? { |other| ids.rindex(other).nil? || at > ids.rindex(other) }
-    end
+      def after?(last, *others)
+        at = ids.rindex { |id| Array(last).include?(id) }
+        !at.nil? && others.flatten.all? { |other| ids.rindex(other).nil? || at > ids.rindex(other) }
+      end
 
-    def work
-      ids.grep(/\Ado_/)
-    end
+      def work
+        ids.grep(/\Ado_/)
+      end
 
-    def step(id)
-      steps.find { |each| each.id == id }
+      def step(id)
+        steps.find { |each| each.id == id }
+      end
     end
-  end
 
   WHOLE = { "name" => "law", "stability" => "yes", "single_wire" => "yes", "pad_wear_front" => "two" }.freeze
   VEHICLES =
@@ -62,9 +63,13 @@ RSpec.describe Gadwall::Repair::Composer do
     vehicle = Gadwall::Vehicle::Sheet.new(sheet)
     system = Gadwall::Vehicle::System.build(vehicle, models: CoreHelp::MODELS)
     system.circuits.flat_map do |circuit|
-      circuit.model.faults.uniq { |fault| [fault.place, fault.repair] }.flat_map do |fault|
-        options(catalogue, circuit, fault).map { |option| of(vehicle, circuit, fault, option, catalogue) }
-      end
+      circuit
+        .model
+        .faults
+        .uniq { |fault| [fault.place, fault.repair] }
+        .flat_map do |fault|
+          options(catalogue, circuit, fault).map { |option| of(vehicle, circuit, fault, option, catalogue) }
+        end
     end
   end
 
@@ -77,14 +82,22 @@ RSpec.describe Gadwall::Repair::Composer do
   def self.of(vehicle, circuit, fault, record, catalogue)
     option = Gadwall::Decision::Options::Choice.new(id: record["id"], needs: record["needs"])
     suspect = SUSPECT.new([[circuit, fault]], fault.repair)
-    steps = Gadwall::Repair::Composer.steps(vehicle, [[suspect, option]], catalogue)
+    steps = described_class.steps(vehicle, [[suspect, option]], catalogue)
     Case.new(sheet: vehicle, circuit: circuit, fault: fault, option: option, steps: steps)
   end
 
   ALL = VEHICLES.flat_map { |sheet| cases(sheet, catalogue) }.freeze
 
   IN_THE_FLUID = %w[
-    new_pump rebuilt_pump new_hydraulic_unit new_accumulator new_booster leak_mended leak_found new_caliper circuit_bled
+    new_pump
+    rebuilt_pump
+    new_hydraulic_unit
+    new_accumulator
+    new_booster
+    leak_mended
+    leak_found
+    new_caliper
+    circuit_bled
   ].freeze
 
   # Is a line, a part with fluid in it, or the unit itself opened?
@@ -161,7 +174,8 @@ RSpec.describe Gadwall::Repair::Composer do
     "service mode before the work on an axle with park brake motors, applied and released after it" => [
       ->(each) { motor_axle?(each) },
       lambda do |each|
-        each.before?("service_position", "battery_off", "lift", each.work) && each.after?("run_in_park_brake", each.work)
+        each.before?("service_position", "battery_off", "lift", each.work) &&
+          each.after?("run_in_park_brake", each.work)
       end
     ],
     "stands before and torque after whatever needs the wheel off" => [
@@ -169,7 +183,7 @@ RSpec.describe Gadwall::Repair::Composer do
       ->(each) { each.before?("lift", each.work) && each.after?("torque", each.work) }
     ],
     "12 V given back and supported before anything is written or learned" => [
-      ->(each) { (each.ids & WRITES).any? },
+      ->(each) { each.ids.intersect?(WRITES) },
       lambda do |each|
         supported = each.ids.index { |id| SUPPORT.include?(id) }
         off = each.ids.index { |id| %w[battery_off hv_off].include?(id) }
@@ -179,7 +193,7 @@ RSpec.describe Gadwall::Repair::Composer do
       end
     ],
     "voltages that the vehicle's own system can have" => [
-      ->(each) { (each.ids & SUPPORT).any? },
+      ->(each) { each.ids.intersect?(SUPPORT) },
       lambda do |each|
         nominal = each.sheet.answers["system_voltage"].to_i
         (each.ids & SUPPORT).all? do |id|
@@ -195,8 +209,10 @@ RSpec.describe Gadwall::Repair::Composer do
     "a hold on every step that protects people, with its caution" => [
       ->(_) { true },
       lambda do |each|
-        protecting = each.steps.select { |step| %w[depressurise pump_off hv_off hv_wait hv_zero hv_on lift
-                                                   service_position bleed].include?(step.id) }
+        protecting =
+          each.steps.select do |step|
+            %w[depressurise pump_off hv_off hv_wait hv_zero hv_on lift service_position bleed].include?(step.id)
+          end
         protecting.all? { |step| step.hold && step.caution.to_s.length > 20 }
       end
     ],
@@ -208,8 +224,11 @@ RSpec.describe Gadwall::Repair::Composer do
       met = ALL.select { |each| self.class.instance_exec(each, &speaks_of) }
       wrong = met.reject { |each| self.class.instance_exec(each, &holds) }
       expect(met.size).to be > 5
-      expect(wrong.map { |each| "#{each.line}: #{each.ids.join(" ")}" }.first(6)).to eq([]), lambda {
-        "#{wrong.size} of #{met.size}: #{wrong.first(6).map { |each| "#{each.line}: #{each.ids.join(" ")}" }.join("\n")}"
+      expect(wrong.map { |each| "#{each.line}: #{each.ids.join(" ")}" }.first(6)).to eq([]),
+      lambda {
+        "#{wrong.size} of #{met.size}: #{
+          wrong.first(6).map { |each| "#{each.line}: #{each.ids.join(" ")}" }.join("\n")
+        }"
       }
     end
   end
@@ -239,8 +258,18 @@ RSpec.describe Gadwall::Repair::Composer do
 
   it "refuses every part that costs much while the diagnosis is not proven" do
     dear = %w[
-      new_module rebuilt_module used_module new_hydraulic_unit new_booster new_accumulator new_pump new_modulator
-      new_slave new_unit other_module new_caliper
+      new_module
+      rebuilt_module
+      used_module
+      new_hydraulic_unit
+      new_booster
+      new_accumulator
+      new_pump
+      new_modulator
+      new_slave
+      new_unit
+      other_module
+      new_caliper
     ]
     expect(catalogue.repairs.slice(*dear).values.map { |record| record["dear"] }).to eq([true] * dear.size)
   end

@@ -14,7 +14,7 @@ RSpec.describe Gadwall::Circuits::Solver do
     let(:cube) do
       (0...8).each_with_object(network) do |corner, net|
         [1, 2, 4].each do |bit|
-          net.resistor("r#{corner}-#{bit}", "c#{corner}", "c#{corner | bit}", 1) if (corner & bit).zero?
+          net.resistor("r#{corner}-#{bit}", "c#{corner}", "c#{corner | bit}", 1) if corner.nobits?(bit)
         end
       end
     end

@@ -192,7 +192,7 @@ RSpec.describe "Circuits of the trade" do
     traces = model.table(model.tests["two_traces"])
     seen =
       lambda do |fault|
-        i = model.atoms.each_index.select { |k| model.atoms[k].fault.id == fault }.last
+        i = model.atoms.each_index.to_a.reverse.find { |k| model.atoms[k].fault.id == fault }
         model.tests["two_traces"].outcomes.keys[traces.rows[traces.row_of.getbyte(i)].each_with_index.max.last]
       end
     expect(seen.call("switch.contact_worn")).to eq("output")

@@ -38,7 +38,9 @@ RSpec.describe "Data of an earlier version", :web do
         )
       end
       expect(dossier.decisions.map { |decision| decision.choice.id }).to eq(shown["chosen"].map { |row| row["option"] })
-      expect(plan_of(dossier)).to eq(shown["plan"]&.map { |row| [row["id"], row["state"], row["value"].to_s, row["signed_by"]] })
+      expect(plan_of(dossier)).to eq(
+        shown["plan"]&.map { |row| [row["id"], row["state"], row["value"].to_s, row["signed_by"]] }
+      )
       next unless dossier.decided? # what is verified hangs on what was chosen
 
       expect(checks_of(dossier)).to eq(shown["proof"].map { |row| row.values_at("id", "done", "good") })
@@ -66,7 +68,13 @@ RSpec.describe "Data of an earlier version", :web do
 
   it "writes on in it, and leaves what is there as it was" do
     before = entries("J103").map(&:to_h)
-    perform("J103", Gadwall::Job::Acts::TakeReading, test: "front_right.bias.sensor_plug", typed: "2.4", phase: "before")
+    perform(
+      "J103",
+      Gadwall::Job::Acts::TakeReading,
+      test: "front_right.bias.sensor_plug",
+      typed: "2.4",
+      phase: "before"
+    )
     expect(entries("J103").map(&:to_h).first(before.size)).to eq(before)
     expect(entries("J103").size).to eq(before.size + 1)
   end

@@ -75,9 +75,9 @@ RSpec.describe "kill -9" do
     Dir.mktmpdir do |folder|
       path = File.join(folder, "x.sqlite3")
       database = Store.open(path)
-      Store::ActStore.new(database).create(RecordHelp.record, [], by: "K. Tern", at: RecordHelp::AT) do
-        [RecordHelp.summary, "/"]
-      end
+      Store::ActStore
+        .new(database)
+        .create(RecordHelp.record, [], by: "K. Tern", at: RecordHelp::AT) { [RecordHelp.summary, "/"] }
       database.disconnect
       random = Random.new(11)
       wrong =

@@ -23,7 +23,8 @@ RSpec.describe Store do
       waits: [],
       open_points: [],
       codes: ["C0031-13"],
-      places: {},
+      places: {
+      },
       change: nil,
       trouble: nil,
       engine: "2"
@@ -37,7 +38,9 @@ RSpec.describe Store do
         customer: customer,
         complaint: complaint,
         taken_in_at: "2026-11-24T08:00:00Z",
-        vehicle: { "name" => "van" }
+        vehicle: {
+          "name" => "van"
+        }
       )
     acts.create(record, entries, by: "K. Tern", at: "2026-11-24T08:00:00Z", token: token) do |made|
       [summary, "/jobs/#{made.number}"]
@@ -147,7 +150,9 @@ RSpec.describe Store do
     write(note, seen: 0, closed: true)
     found = ->(text) { summaries.closed(offset: 0, limit: 9, text: text).map(&:number) }
     %w[j101 van Reed C0031].each { |text| expect(found.call(text)).to eq(["J101"]), text }
-    expect([found.call("van reed"), found.call("van tern"), found.call("%"), found.call("_")]).to eq([["J101"], [], [], []])
+    expect([found.call("van reed"), found.call("van tern"), found.call("%"), found.call("_")]).to eq(
+      [["J101"], [], [], []]
+    )
   end
 
   it "writes once when twenty threads send the same form, and one act at each place in the log" do

@@ -36,10 +36,14 @@ RSpec.describe "A capture, closer", :web do
         t = i / 100.0
         share =
           case t
-          when 0.1...0.25 then 3.0
-          when 0.25...1.6 then 1.0
-          when 1.6...2.4 then 1.0 + ((t - 1.6) * 4)
-          else 0.0
+          when 0.1...0.25
+            3.0
+          when 0.25...1.6
+            1.0
+          when 1.6...2.4
+            1.0 + ((t - 1.6) * 4)
+          else
+            0.0
           end
         "#{t},#{(amps * share).round(4)}"
       end

@@ -136,9 +136,7 @@ RSpec.describe Web::Helpers::Words do
   }.each { |chance, word| it("calls #{chance} #{word}") { expect(words.chance_word(chance)).to eq(word) } }
 
   it "never shows a false nothing or all" do
-    expect([0.0, 0.004, 0.5, 0.996].map { |chance| words.percent(chance) }).to eq(
-      ["< 1 %", "< 1 %", "50 %", "> 99 %"]
-    )
+    expect([0.0, 0.004, 0.5, 0.996].map { |chance| words.percent(chance) }).to eq(["< 1 %", "< 1 %", "50 %", "> 99 %"])
   end
 
   it "counts time as people do" do

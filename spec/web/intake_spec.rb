@@ -17,7 +17,7 @@ RSpec.describe "Check-in", :web do
       promised: "x"
     )
     expect(last_response.status).to eq(422)
-    expect(text).to match(/Enter what you call the vehicle/).and match(/Enter what the customer says/)
+    expect(text).to include("Enter what you call the vehicle").and include("Enter what the customer says")
     expect(text).to include("without I, O and Q").and include("Enter a day and a time")
     expect(Nokogiri.HTML5(last_response.body).at_css("[name=customer]")["value"]).to eq("A. Reed")
     expect(workshop.jobs.all).to be_empty

@@ -17,7 +17,7 @@ RSpec.describe "A form sent twice", :web do
       Array.new(times) do
         Thread.new do
           gate.pop
-          request.post(action, params: fields, "HTTP_HOST" => "localhost", "HTTP_COOKIE" => cookie)
+          request.post(action, :params => fields, "HTTP_HOST" => "localhost", "HTTP_COOKIE" => cookie)
         end
       end
     times.times { gate << :go }
@@ -33,7 +33,10 @@ RSpec.describe "A form sent twice", :web do
     get page
     form = Nokogiri.HTML5(last_response.body).at_css("form.circuit-form")
     inputs = form.css("input[name], select[name]").reject { |input| input["type"] == "checkbox" && !input["checked"] }
-    inputs.to_h { |input| [input["name"], input["value"]] }.merge("sections[0][length_m]" => "2.4").transform_keys(&:to_sym)
+    inputs
+      .to_h { |input| [input["name"], input["value"]] }
+      .merge("sections[0][length_m]" => "2.4")
+      .transform_keys(&:to_sym)
   end
 
   def upload
@@ -142,7 +145,11 @@ RSpec.describe "A form sent twice", :web do
         expect_once(send_twice("#{base}/vehicle", "#{base}/vehicle", **CHECK_IN, name: "Other van"), entries: 1)
         action = "#{base}/vehicle/circuits/front_left"
         expect_once(
-          send_twice("#{base}/vehicle?circuit=front_left", action, **circuit_fields("#{base}/vehicle?circuit=front_left")),
+          send_twice(
+            "#{base}/vehicle?circuit=front_left",
+            action,
+            **circuit_fields("#{base}/vehicle?circuit=front_left")
+          ),
           entries: 1
         )
         expect_once(send_twice("#{base}/report", "#{base}/promise", promised: "2026-12-01T10:00"), entries: 1)

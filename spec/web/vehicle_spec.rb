@@ -98,8 +98,7 @@ RSpec.describe "The vehicle sheet", :web do
   end
 
   it "draws the line as it is typed, and says what is wrong with it" do
-    post "#{page}/circuits/front_left/draw",
-         circuit_fields("front_left").merge("joints[1][name]" => "Tail gate plug")
+    post "#{page}/circuits/front_left/draw", circuit_fields("front_left").merge("joints[1][name]" => "Tail gate plug")
     expect(last_response.body).to include("Tail gate plug").and include("<svg")
     post "#{page}/circuits/front_left/draw", circuit_fields("front_left").merge("sections[0][length_m]" => "far")
     expect([last_response.status, text]).to match([200, /'far' is not valid\. Enter a number from 0\.01 to 60/])

@@ -6,17 +6,40 @@ require "web_helper"
 RSpec.describe "Hostile requests", :web do
   include WebHelp
 
-  PLACES = {
-    "number" => "J101",
-    "id" => "1",
-    "circuit" => "front_left",
-    "step" => "fit.1",
-    "splat" => "x"
-  }.freeze
+  PLACES = { "number" => "J101", "id" => "1", "circuit" => "front_left", "step" => "fit.1", "splat" => "x" }.freeze
   # Names of fields that some form has, and of none.
   FIELDS = %w[
-    test reading result entry reason symptoms codes answered customer complaint option signed_by words item number id
-    circuit columns kind file teeth back name seen form_token authenticity_token page q wires connectors unheard
+    test
+    reading
+    result
+    entry
+    reason
+    symptoms
+    codes
+    answered
+    customer
+    complaint
+    option
+    signed_by
+    words
+    item
+    number
+    id
+    circuit
+    columns
+    kind
+    file
+    teeth
+    back
+    name
+    seen
+    form_token
+    authenticity_token
+    page
+    q
+    wires
+    connectors
+    unheard
   ].freeze
   BOUNDARY = "----spec"
 
@@ -62,7 +85,7 @@ RSpec.describe "Hostile requests", :web do
       "another charset" => ["reading=1", "#{form}; charset=klingon"],
       "UTF-16 said" => ["\xfe\xff\x00r".b, "#{form}; charset=utf-16"],
       "a body that is JSON" => ["{\"reading\": [1]}", "application/json"],
-      "multipart without boundary" => ["x", "multipart/form-data"],
+      "multipart without boundary" => %w[x multipart/form-data],
       "multipart cut short" => ["--#{BOUNDARY}\r\nContent-Dis", "multipart/form-data; boundary=#{BOUNDARY}"],
       "multipart with a file where a text is" => [files, "multipart/form-data; boundary=#{BOUNDARY}"],
       "multipart of another charset" => [odd_part, "multipart/form-data; boundary=#{BOUNDARY}"]
@@ -70,10 +93,11 @@ RSpec.describe "Hostile requests", :web do
   end
 
   def files
-    part = FIELDS.map do |name|
-      "--#{BOUNDARY}\r\nContent-Disposition: form-data; name=\"#{name}\"; filename=\"a\xff.csv\"\r\n" \
-        "Content-Type: text/csv\r\n\r\nTime,CH1\r\n".b
-    end
+    part =
+      FIELDS.map do |name|
+        "--#{BOUNDARY}\r\nContent-Disposition: form-data; name=\"#{name}\"; filename=\"a\xff.csv\"\r\n" \
+          "Content-Type: text/csv\r\n\r\nTime,CH1\r\n".b
+      end
     "#{part.join("\r\n")}\r\n--#{BOUNDARY}--\r\n".b
   end
 
@@ -128,7 +152,7 @@ RSpec.describe "Hostile requests", :web do
           if verb == "GET"
             custom_request("GET", path, {}, "QUERY_STRING" => body)
           else
-            custom_request(verb, path, {}, input: with_token(body, type), "CONTENT_TYPE" => type)
+            custom_request(verb, path, {}, :input => with_token(body, type), "CONTENT_TYPE" => type)
           end
           name unless self.class.sound?(last_response)
         end
@@ -137,7 +161,15 @@ RSpec.describe "Hostile requests", :web do
   end
 
   it "answers odd addresses, names in them and other methods with a page" do
-    odd = %w[/jobs/%ff /jobs/%00 /jobs/J101/%ff /%2e%2e/%2e%2e/etc/passwd /jobs/../../x //jobs /jobs/J9999999999999999999]
+    odd = %w[
+      /jobs/%ff
+      /jobs/%00
+      /jobs/J101/%ff
+      /%2e%2e/%2e%2e/etc/passwd
+      /jobs/../../x
+      //jobs
+      /jobs/J9999999999999999999
+    ]
     odd += ["/jobs/#{"J" * 5000}", "/jobs/J101/captures/#{"9" * 30}", "/jobs/J101/repair/%ff", "/jobs/%F0%9F%9A%97"]
     statuses = odd.to_h { |path| [path, ask(path).status] }
     expect(statuses.values.uniq - [400, 404]).to eq([]), statuses.to_s

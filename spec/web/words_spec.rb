@@ -18,7 +18,9 @@ RSpec.describe "The words", :web do
         shown(each, "#{path}/#{key}", listed: listed || LISTS.include?(key) || SHOWN_KEYS.include?(key))
       end
     when Array
-      value.each_with_index.flat_map { |each, i| shown(each, "#{path}/#{each.is_a?(Hash) ? each["id"] : i}", listed: listed) }
+      value.each_with_index.flat_map do |each, i|
+        shown(each, "#{path}/#{each.is_a?(Hash) ? each["id"] : i}", listed: listed)
+      end
     when String
       listed ? [[path, value]] : []
     else

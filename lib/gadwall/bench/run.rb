@@ -48,7 +48,9 @@ module Gadwall
         beliefs = []
         loop do
           assessment = assess.call(system, body)
-          beliefs.concat(assessment.verdict.conclusions.map { |conclusion| [conclusion.probability, conclusion.suspect] })
+          beliefs.concat(
+            assessment.verdict.conclusions.map { |conclusion| [conclusion.probability, conclusion.suspect] }
+          )
           done = body.observations.map { |each| "#{each.circuit.id}.#{each.test.id}" }
           option = STRATEGIES.fetch(strategy).call(assessment, done, system)
           if assessment.verdict.proven? || body.observations.size >= most || option.nil?

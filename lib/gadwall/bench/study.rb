@@ -130,7 +130,8 @@ module Gadwall
       end
 
       def hides?(circuit, other)
-        circuit.powers? && (circuit.module == other.module || other.harness.modules.any? { |id, _| id == circuit.module })
+        circuit.powers? &&
+          (circuit.module == other.module || other.harness.modules.any? { |id, _| id == circuit.module })
       end
 
       # Faults that can be seen and are there often enough, by place.

@@ -39,7 +39,7 @@ module Gadwall
       end
 
       def given(error)
-        return error.dig("details", "missing_keys").join(", ") + " missing" if error["type"] == "required"
+        return "#{error.dig("details", "missing_keys").join(", ")} missing" if error["type"] == "required"
 
         error["data"].is_a?(Enumerable) ? error["type"] : error["data"]
       end

@@ -129,7 +129,8 @@ module Gadwall
         return end_or_extra["name"] if end_or_extra
 
         connector = connectors.find { |each| each.id == id } and return connector.name
-        section = sections.find { |each| each.id == id } and return "harness, #{section.from.name} to #{section.to.name}"
+        section = sections.find { |each| each.id == id } and
+          return "harness, #{section.from.name} to #{section.to.name}"
         return module_name(id) if modules.any? { |name, _| name == id }
 
         id.tr("_", " ")

@@ -89,14 +89,14 @@ module Gadwall
         j = -1
         while (j += 1) < @n
           value = y[j]
-          spread(y, @below[j], value) unless value == 0.0 # rubocop:disable Style/NumericPredicate -- runs everywhere
+          spread(y, @below[j], value) unless value == 0.0
         end
       end
 
       def backward(y)
         j = @n
         while (j -= 1) >= 0
-          next if y[j] == 0.0 # rubocop:disable Style/NumericPredicate -- runs everywhere
+          next if y[j] == 0.0
 
           value = y[j] /= @lu[j][j]
           spread(y, @above[j], value)

@@ -22,7 +22,7 @@ module Gadwall
         @sources = @network.elements.grep(Network::Source)
         @sink = @network.elements.grep(Network::Sink).first
         @prepared = {}
-        @changed = {}
+        @changed = {}.compare_by_identity
       end
 
       # kind: "volts", "ohms" or "amperes"; probes: two nodes; condition: Condition; ampere: the sink's level, 0
@@ -100,10 +100,11 @@ module Gadwall
       def untouched(condition)
         (condition.sink == 1.0 || !@sink) && condition.series.keys.none? { |id| opens?(id) } &&
           condition.bridges.none? { |bridge| spans?(bridge) } &&
-          condition.drives.all? { |id, factor| factor == 1.0 || !@sources.any? { |source| source.id == id } }
+          condition.drives.all? { |id, factor| factor == 1.0 || @sources.none? { |source| source.id == id } }
       end
 
-      # The sweep of a network whose sink draws its current, and, where that starves it, of one in which it is a resistor.
+      # The sweep of a network whose sink draws its current, and, where that starves it, of one in which it is a
+      # resistor.
       def regulated(base, ampere, make, **more)
         port = base.between(@sink.a, @sink.b)
         starved = make.call(Changed.new([[port, ampere / @sink.min_volt]]), base.driven({}), **more)
@@ -128,7 +129,9 @@ module Gadwall
       end
 
       def part(base, move)
-        return Sweep::Part.new(move.id, base.source(move.id)[0], nil, move.factor, base.source(move.id)[1]) if move.drive
+        if move.drive
+          return Sweep::Part.new(move.id, base.source(move.id)[0], nil, move.factor, base.source(move.id)[1])
+        end
 
         Sweep::Part.new(move.id, base.current_of(move.id), @elements[move.id].ohm, move.factor)
       end
@@ -177,7 +180,7 @@ module Gadwall
       end
 
       def changed(base, condition, starved = nil)
-        kept = ((@changed[base.object_id] ||= {}.compare_by_identity)[condition] ||= {})
+        kept = ((@changed[base] ||= {}.compare_by_identity)[condition] ||= {})
         kept[starved] ||= begin
           changes = changes(base, condition)
           changes << [base.between(@sink.a, @sink.b), starved] if starved

@@ -42,7 +42,7 @@ module Gadwall
       def self.ohms(network, a, b)
         return 0.0 if a == b
 
-        dead = Network.new(network.elements.map { |element| without_drive(element) }.compact)
+        dead = Network.new(network.elements.filter_map { |element| without_drive(element) })
         [a, b].each { |node| dead.resistor("lead #{node}", node, "lead #{node}", 1.0) unless dead.nodes.include?(node) }
         return Float::INFINITY unless Islands.new(dead).together?(a, b)
 

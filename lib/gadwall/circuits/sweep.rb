@@ -112,9 +112,7 @@ module Gadwall
         known = reading.known
         coupling = known.couplings[n]
         seen = @reaches[n] - (known.reach * reading.weight * coupling)
-        if part.volt
-          return shown(reading.plain + ((part.factor - 1) * part.volt * seen), reading.source_ohm)
-        end
+        return shown(reading.plain + ((part.factor - 1) * part.volt * seen), reading.source_ohm) if part.volt
 
         delta = -(part.ohm + (reading.change.series[part.id] || 0.0)) * (part.factor - 1)
         v = delta / (1 + (delta * (@owns[n] - (coupling * reading.weight * coupling))))

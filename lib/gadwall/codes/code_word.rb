@@ -51,7 +51,7 @@ module Gadwall
       # Two bytes, or three with a failure type.
       def bytes
         word = (LETTERS.index(text[0]) << 14) | (text[1].to_i << 12) | text[2..].to_i(16)
-        [word >> 8, word & 0xFF, *(failure_type && failure_type.to_i(16))]
+        [word >> 8, word & 0xFF, *failure_type&.to_i(16)]
       end
 
       # Defined by the standard, and not by the maker? (SAE J2012-DA; from memory)

@@ -89,7 +89,7 @@ module Gadwall
             .each_with_index
             .reject { |_, i| sorted[i + 1] - sorted[i] < 1e-9 }
             .map(&:first)
-        choices = [[]] + middles.map { |cut| [cut] } + middles.combination(2).to_a
+        choices = [[]] + middles.zip + middles.combination(2).to_a
         choices.max_by { |cuts| score(sorted, cuts) }
       end
 

@@ -52,8 +52,8 @@ module Gadwall
         @planner.option(circuit, test)
       end
 
-      # The foremost test of some circuits, though others may come before it: NextTests::Option, or nil where none of them
-      # is worth a test yet. circuits: Array of Vehicle::System::Circuit.
+      # The foremost test of some circuits, though others may come before it: NextTests::Option, or nil where none of
+      # them is worth a test yet. circuits: Array of Vehicle::System::Circuit.
       def next_test_in(circuits)
         ids = circuits.map(&:id)
         next_tests.find { |option| ids.include?(option.circuit.id) } || @planner.best_of(circuits)
@@ -65,7 +65,7 @@ module Gadwall
 
         best = next_tests.reject(&:needed).first
         search =
-          if best && best.bits.positive? && verdict.state == "open"
+          if best&.bits&.positive? && verdict.state == "open"
             [[open_bits, best.bits].max / best.bits_per_minute, 90].min
           else
             0

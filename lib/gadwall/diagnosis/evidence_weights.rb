@@ -67,7 +67,7 @@ module Gadwall
       # What the scans and the first `count` observations say: [logs by presence and atom, logs of the alternatives].
       # Kept with the model, so that one more reading weighs one more reading.
       def weighed(count)
-        return [@scans.logs, @scans.alternatives] if count.zero?
+        return @scans.logs, @scans.alternatives if count.zero?
 
         @model.cached(weighed_key(count)) do
           logs, alternatives = before(count)

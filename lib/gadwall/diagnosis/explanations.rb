@@ -62,7 +62,7 @@ module Gadwall
       def reaches?(suspect, circuit_id)
         suspect.members.any? do |circuit, _|
           scenario = @posterior.power_scenario(circuit.id)
-          (scenario && scenario.touched.include?(circuit_id)) || same_module?(circuit, circuit_id)
+          scenario&.touched&.include?(circuit_id) || same_module?(circuit, circuit_id)
         end
       end
 

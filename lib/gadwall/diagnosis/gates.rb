@@ -203,7 +203,7 @@ module Gadwall
             .map { |each| Coverage.places(model, each.test) - cleared_places(suspect) - [suspect.fault.place] }
             .min_by(&:size) || []
         best(suspect.circuit) do |test|
-          !model.table(test).touches?(index) && (Coverage.places(model, test) & left).any?
+          !model.table(test).touches?(index) && Coverage.places(model, test).intersect?(left)
         end
       end
 

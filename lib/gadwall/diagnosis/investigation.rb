@@ -21,7 +21,7 @@ module Gadwall
         ids = followed(posterior)
         return [new(posterior, [])] if ids.empty?
 
-        groups = ids.map { |id| [id] }
+        groups = ids.zip
         ties(posterior, ids).each { |tie| groups = merge(groups, tie) }
         groups.map { |group| new(posterior, group) }.sort_by { |investigation| -investigation.probability }
       end
@@ -50,7 +50,7 @@ module Gadwall
       end
 
       def self.merge(groups, tie)
-        tied, others = groups.partition { |group| (group & tie).any? }
+        tied, others = groups.partition { |group| group.intersect?(tie) }
         others + [tied.flatten]
       end
       private_class_method :followed, :ties, :merge
@@ -88,7 +88,7 @@ module Gadwall
             .to_h
         posterior.scenarios.each do |scenario|
           chances[scenario.place] = (chances[scenario.place] || 0.0) + posterior.chance(scenario) if scenario.cause &&
-            (scenario.touched & circuits).any?
+            scenario.touched.intersect?(circuits)
         end
         chances.sort_by { |place, p| [-p, place] }.to_h
       end

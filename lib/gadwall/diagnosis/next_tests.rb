@@ -80,7 +80,7 @@ module Gadwall
       # What the test would tell, in bits; strong: by the strong beliefs alone.
       def bits(circuit, test, strong: false)
         (@bits ||= {})[[circuit.id, test.id, strong]] ||= begin
-          joint, rest = joint_table(circuit, test, strong)
+          joint, rest = joint_table(circuit, test, strong: strong)
           Information.mutual(joint.values << rest)
         end
       end
@@ -99,12 +99,14 @@ module Gadwall
       def worth_asking(needed)
         bounded = @posterior.system.circuits.map { |circuit| [circuit, most_per_effort(circuit)] }
         found = []
-        bounded.sort_by { |circuit, most| [-most, circuit.id] }.each do |circuit, most|
-          asked = needed.any? { |id| id.start_with?("#{circuit.id}.") }
-          next if !asked && beaten?(most, found)
+        bounded
+          .sort_by { |circuit, most| [-most, circuit.id] }
+          .each do |circuit, most|
+            asked = needed.any? { |id| id.start_with?("#{circuit.id}.") }
+            next if !asked && beaten?(most, found)
 
-          found.concat(options_for(circuit, needed))
-        end
+            found.concat(options_for(circuit, needed))
+          end
         found
       end
 
@@ -173,7 +175,7 @@ module Gadwall
       end
 
       # {place => chances by outcome} for the circuit's own suspects, and the row of everything else.
-      def joint_table(circuit, test, strong = false)
+      def joint_table(circuit, test, strong: false)
         table = circuit.model.table(test)
         meeting = table.meeting_chances(@posterior.presences)
         joint =
@@ -204,7 +206,7 @@ module Gadwall
         k = by_row.size
         while (k -= 1) >= 0
           p = by_row[k]
-          next if p == 0.0 # rubocop:disable Style/NumericPredicate -- runs everywhere
+          next if p == 0.0
 
           row = rows[k]
           bin = row.size

@@ -266,7 +266,9 @@ module Gadwall
 
       # Full names of a circuit's places: Array of "circuit/place", in the order of the model's.
       def place_names(circuit)
-        circuit.model.cached([:places, circuit.id]) { circuit.model.places.map { |place| "#{circuit.id}/#{place}" }.freeze }
+        circuit
+          .model
+          .cached([:places, circuit.id]) { circuit.model.places.map { |place| "#{circuit.id}/#{place}" }.freeze }
       end
 
       def strongest(circuit)

@@ -2,8 +2,8 @@
 
 module Gadwall
   module Diagnosis
-    # What may have gone wrong in the hand when a reading fits no suspect: the probe on another pin, a connector not seated,
-    # a flat meter battery, a wrong range. Shown as a possible explanation, never counted as one.
+    # What may have gone wrong in the hand when a reading fits no suspect: the probe on another pin, a connector not
+    # seated, a flat meter battery, a wrong range. Shown as a possible explanation, never counted as one.
     module RetestHints
       WRONG_PIN = 4.0 # so many times likelier at the other pins than at those asked for
 
@@ -24,7 +24,7 @@ module Gadwall
         rivals =
           model.tests.values.select do |test|
             test.kind == observation.test.kind && test.id != observation.test.id &&
-              test.probes != observation.test.probes && (test.probes & observation.test.probes).any?
+              test.probes != observation.test.probes && test.probes.intersect?(observation.test.probes)
           end
         best = rivals.max_by { |test| model.table(test).normal_density(observation.result) }
         if best && model.table(best).normal_density(observation.result) > WRONG_PIN * [mine, 1e-6].max &&
@@ -34,12 +34,8 @@ module Gadwall
       end
 
       def self.plain(result, test)
-        if result.over_limit?
-          return "Unexpected OL: poor probe contact, connector not seated, wrong meter socket?"
-        end
-        if result.value.abs < 0.02
-          return "Unexpected zero: wrong range, flat meter battery, ground clip off?"
-        end
+        return "Unexpected OL: poor probe contact, connector not seated, wrong meter socket?" if result.over_limit?
+        return "Unexpected zero: wrong range, flat meter battery, ground clip off?" if result.value.abs < 0.02
 
         if test.unit == "ohm"
           "Fingers touching both probes, or circuit still powered? Measure resistance with the power off."

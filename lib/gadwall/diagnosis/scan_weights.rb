@@ -162,7 +162,12 @@ module Gadwall
         return 1.0 if status.nil?
 
         key_on = monitors.key_on?(claims)
-        now = presence < 1.0 ? (key_on ? presence : 0.4) : (key_on ? 0.95 : 0.7)
+        now =
+          if presence < 1.0
+            key_on ? presence : 0.4
+          else
+            (key_on ? 0.95 : 0.7)
+          end
         status == "current" ? now : 1 - now
       end
 

@@ -127,7 +127,7 @@ module Gadwall
       # Pairs from the strongest singles, triples from the strongest pairs.
       def sets
         strong = weighed.max_by(@width) { |circuit, _, on, _| on * @posterior.alone([circuit.id]) }
-        pairs = strong.combination(2).select { |a, b| a[0].id != b[0].id }.map { |pair| [pair, chance(pair)] }
+        pairs = strong.combination(2).reject { |a, b| a[0].id == b[0].id }.map { |pair| [pair, chance(pair)] }
         best = pairs.max_by(@width, &:last).map(&:first)
         (pairs + triples(best, strong)).filter_map do |set, chance|
           suspect(set.map { |circuit, fault, _, _| [circuit, fault] }, chance) if chance > LEAST

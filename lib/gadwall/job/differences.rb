@@ -17,7 +17,7 @@ module Gadwall
       def self.of_one(signed, assessment)
         now =
           assessment.verdict.conclusions.find do |conclusion|
-            (conclusion.investigation.circuits & signed.circuits).any?
+            conclusion.investigation.circuits.intersect?(signed.circuits)
           end
         return "Signed: #{signed.text}. Today's assessment finds no fault there." unless now
 

@@ -97,7 +97,7 @@ module Gadwall
         places = decisions.map(&:place)
         circuits = decisions.flat_map(&:circuits)
         offers.reject do |offer|
-          places.include?(offer.suspect.place) || (offer.conclusion.investigation.circuits & circuits).any?
+          places.include?(offer.suspect.place) || offer.conclusion.investigation.circuits.intersect?(circuits)
         end
       end
 

@@ -48,7 +48,7 @@ module Gadwall
 
       # Decisions that count: those after the last time the diagnosis was reopened.
       def decisions
-        since_reopened.select { |entry| entry.is_a?(Entries::Decision) }
+        since_reopened.grep(Entries::Decision)
       end
 
       # The plan that is being worked on, or nil.

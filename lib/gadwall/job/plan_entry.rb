@@ -32,7 +32,7 @@ module Gadwall
 
       # {step id => its last Entries::Step that is done}, by any plan of this job.
       def self.signed_before(dossier)
-        dossier.log.steps.select { |entry| entry.state != "started" }.to_h { |entry| [entry.step, entry] }
+        dossier.log.steps.reject { |entry| entry.state == "started" }.to_h { |entry| [entry.step, entry] }
       end
 
       # Only a step that asks for the same figure, or for none, is carried over.

@@ -51,8 +51,8 @@ module Gadwall
           }
         end
 
-        # Before the pre-scan nothing is assessed. After the decision the search does not move any more: what it last said
-        # stays.
+        # Before the pre-scan nothing is assessed. After the decision the search does not move any more: what it last
+        # said stays.
         def self.diagnosis(dossier, before)
           if dossier.decided?
             return(

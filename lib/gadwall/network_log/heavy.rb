@@ -87,7 +87,7 @@ module Gadwall
         return if group.size < 4 || group == [0, 0, 0, 0] || group == [255, 255, 255, 255]
 
         spn = group[0] | (group[1] << 8) | ((group[2] >> 5) << 16)
-        unless spn.zero? && (group[2] & 0x1F).zero?
+        unless spn.zero? && group[2].nobits?(0x1F)
           Code.new(
             bus: bus,
             source: source,

@@ -8,8 +8,8 @@ module Gadwall
     # Empty lines and lines that begin with # are passed over; a remote frame (#R) carries no data.
     class LogReader
       TIME = /\((\d{1,12}(?:\.\d{1,9})?)\)/
-      FRAME =
-        /\A\s*#{TIME}\s+([\w.-]{1,32})\s+([0-9A-Fa-f]{3}|[0-9A-Fa-f]{8})#(#[0-9A-Fa-f])?((?:[0-9A-Fa-f]{2})*|R\d?)(?:\s+[TR])?\s*\z/
+      IDENTIFIER = /([0-9A-Fa-f]{3}|[0-9A-Fa-f]{8})/
+      FRAME = /\A\s*#{TIME}\s+([\w.-]{1,32})\s+#{IDENTIFIER}#(#[0-9A-Fa-f])?((?:[0-9A-Fa-f]{2})*|R\d?)(?:\s+[TR])?\s*\z/
       MOST_CLASSIC = 8
       MOST_FD = 64
 

@@ -122,7 +122,7 @@ module Gadwall
       QUIET = [0x10, 0x11, 0x28, 0x3E, 0x85].freeze # services whose answer may be suppressed (ISO 14229-1, from memory)
 
       def wants_no_answer?(message)
-        QUIET.include?(message.data[0]) && (message.data[1].to_i & 0x80).positive?
+        QUIET.include?(message.data[0]) && message.data[1].to_i.anybits?(0x80)
       end
 
       # By the usual distance of ids, where such a request was seen; else the last request of the same service that

@@ -80,7 +80,7 @@ module Gadwall
 
       def number(digits)
         refuse("one decimal point or comma") if digits.match?(/\A[+-]?\d{1,3}[.,]\d{3}[.,]/) || digits.count(".,") > 1
-        Float(digits.tr(",", ".").sub(/\.\z/, "").sub(/\A([+-]?)\./, '\10.').sub(/\.([eE])/, '\1'))
+        Float(digits.tr(",", ".").delete_suffix(".").sub(/\A([+-]?)\./, '\10.').sub(/\.([eE])/, '\1'))
       rescue ArgumentError
         refuse("a number, such as #{examples}")
       end

@@ -26,7 +26,7 @@ module Gadwall
         magnitude = value.zero? ? 0 : Math.log10(rounded(value.abs, digits)).floor
         decimals = (digits - 1 - magnitude).clamp(0, 3)
         text = format("%.#{decimals}f", value)
-        text.include?(".") ? text.sub(/0+\z/, "").sub(/\.\z/, "") : text
+        text.include?(".") ? text.sub(/0+\z/, "").delete_suffix(".") : text
       end
       private_class_method :rounded, :significant
     end

@@ -16,7 +16,7 @@ module Gadwall
       end
 
       def self.asked?(row, words)
-        ((row["when"] || []) - words).empty? && (row["any"].nil? || (row["any"] & words).any?)
+        ((row["when"] || []) - words).empty? && (row["any"].nil? || row["any"].intersect?(words))
       end
       private_class_method :asked?
     end

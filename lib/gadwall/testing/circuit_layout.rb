@@ -56,8 +56,8 @@ module Gadwall
       end
 
       # The least that any test takes. The block gives the effort of a test.
-      def least_effort
-        @least_effort ||= tests.each_value.map { |test| yield test }.min || Float::INFINITY
+      def least_effort(&)
+        @least_effort ||= tests.each_value.map(&).min || Float::INFINITY
       end
 
       private

@@ -205,12 +205,10 @@ module Gadwall
           reach_connector(scope[:connector])
         when "first_connector"
           reach_connector(@harness.connectors.first)
-        when "last_connector", "sensor_plug"
+        when "last_connector", "sensor_plug", "module_plug"
           reach_connector(@harness.connectors.last)
         when "section"
           needs(scope[:section].needs)
-        when "module_plug"
-          reach_connector(@harness.connectors.last)
         else
           needs(word)
         end

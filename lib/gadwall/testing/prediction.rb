@@ -20,7 +20,9 @@ module Gadwall
         def self.density(row, from, upto, scale, y)
           sum = 0.0
           while from < upto
-            mean, sigma, weight = row[from], row[from + 1], row[from + 2]
+            mean = row[from]
+            sigma = row[from + 1]
+            weight = row[from + 2]
             over = scale.over_limit_chance(mean, sigma)
             sum += y ? weight * hump(y, mean, sigma) * (1 - over) : weight * over
             from += 3

@@ -9,9 +9,9 @@ module Gadwall
       # numbers, nil for choices.
       def initialize(predictions, scale)
         @scale = scale
-        distinct = predictions.uniq(&:object_id)
-        index = distinct.each_with_index.to_h { |prediction, i| [prediction.object_id, i] }
-        @index = predictions.map { |prediction| index.fetch(prediction.object_id) }.pack("S*").freeze
+        index = {}.compare_by_identity
+        @index = predictions.map { |prediction| index[prediction] ||= index.size }.pack("S*").freeze
+        distinct = index.keys
         scale ? pack(distinct) : @choices = distinct.freeze
         freeze
       end
@@ -22,8 +22,8 @@ module Gadwall
       end
 
       # By atom: how likely a result is. The block turns the likelihood of each distinct prediction into what is kept.
-      def densities(result, &kept)
-        known = (@choices ? @choices.map { |choice| choice.density(result) } : numbers(result)).map(&kept)
+      def densities(result, &)
+        known = (@choices ? @choices.map { |choice| choice.density(result) } : numbers(result)).map(&)
         @index.unpack("S*").map { |i| known[i] }
       end
 
@@ -33,9 +33,7 @@ module Gadwall
       def numbers(reading)
         humps = @humps.unpack("d*")
         y = reading.over_limit? ? nil : @scale.of(reading.value)
-        @starts.unpack("L*").each_cons(2).map do |from, upto|
-          Prediction::Number.density(humps, from, upto, @scale, y)
-        end
+        @starts.unpack("L*").each_cons(2).map { |from, upto| Prediction::Number.density(humps, from, upto, @scale, y) }
       end
 
       def nth(i)

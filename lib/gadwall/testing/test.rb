@@ -26,7 +26,7 @@ module Gadwall
         :source,
         keyword_init: true
       ) do
-        UNITS = { "ohms" => "ohm", "volts" => "V", "amperes" => "A" }.freeze
+        UNITS = { "ohms" => "ohm", "volts" => "V", "amperes" => "A" }.freeze # rubocop:disable Lint/ConstantDefinitionInBlock
 
         def unit
           UNITS[kind]

@@ -201,8 +201,7 @@ module Gadwall
           .atoms
           .each_index
           .select { |i| far?(row_of.getbyte(i)) || far?(caught_row_of.getbyte(i)) }
-          .map { |i| @model.atoms[i].fault_index }
-          .to_set
+          .to_set { |i| @model.atoms[i].fault_index }
       end
 
       # Total variation distance from the sound row of more than a half.

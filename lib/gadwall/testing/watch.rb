@@ -50,7 +50,7 @@ module Gadwall
 
       # Chance (0..1) that a rule holds under a condition.
       def holds(test, rule, condition, fault)
-        return 0.0 if rule["observable"] && (Array(rule["observable"]) & condition.observables).empty?
+        return 0.0 if rule["observable"] && !Array(rule["observable"]).intersect?(condition.observables)
         if rule["fault"] &&
              !(fault && Array(rule["fault"]).any? { |pattern| File.fnmatch(pattern, "#{fault.place}.#{fault.mode}") })
           return 0.0

@@ -44,8 +44,8 @@ module Gadwall
           @lock = Mutex.new
         end
 
-        def fetch(key, &make)
-          known(key) || builder(key).synchronize { known(key) || keep(key, make.call) }
+        def fetch(key, &)
+          known(key) || builder(key).synchronize { known(key) || keep(key, yield) }
         end
 
         def size

@@ -74,7 +74,7 @@ module Gadwall
       def test(full_id)
         circuit_id, relative = full_id.to_s.split(".", 2)
         circuit = circuits.find { |each| each.id == circuit_id }
-        test = circuit&.model&.tests&.fetch(relative, nil)
+        test = circuit.model.tests[relative] if circuit
         return circuit, test if test
 
         raise UnknownNameError.new(field: "test", given: full_id, known: test_ids)

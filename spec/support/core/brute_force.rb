@@ -224,11 +224,9 @@ class BruteForce
       return seen.min_by { |prediction| prediction.density("good") }.density(observation.result)
     end
     left = [first, second].zip(conditions).select { |atom, _| predictor.takes_part?(observation.test, atom.fault) }
-    predictor.predict(
-      observation.test,
-      left.map(&:last).reduce(Circuits::Condition.new, :+),
-      left.first&.first&.fault
-    ).density(observation.result)
+    predictor.predict(observation.test, left.sum(Circuits::Condition.new, &:last), left.first&.first&.fault).density(
+      observation.result
+    )
   end
 
   def pair(names)

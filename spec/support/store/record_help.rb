@@ -16,7 +16,8 @@ module RecordHelp
       waits: [],
       open_points: [],
       codes: ["C0031-13"],
-      places: {},
+      places: {
+      },
       change: nil,
       trouble: nil,
       engine: "2"

@@ -87,7 +87,7 @@ module Gadwall
             times
               .each_index
               .drop(1)
-              .select { |i| @log.values["park_brake_state"][i] != @log.values["park_brake_state"][i - 1] }
+              .reject { |i| @log.values["park_brake_state"][i] == @log.values["park_brake_state"][i - 1] }
           else
             []
           end

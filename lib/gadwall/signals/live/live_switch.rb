@@ -60,7 +60,8 @@ module Gadwall
         add(
           "switch_drops_out",
           [0.75 + (0.08 * drops.size), 0.97].min,
-          "The brake light switch drops out #{drops.size == 1 ? "once" : "#{drops.size} times"} while the pedal is held.",
+          "The brake light switch drops out #{drops.size == 1 ? "once" : "#{drops.size} times"} while the pedal " \
+            "is held.",
           at_s: drops.map { |i| @log.time_s[i] },
           count: drops.size
         )

@@ -55,7 +55,7 @@ module Gadwall
 
       def without_offset(values)
         quiet = values.first(Smoothing.width(QUIET_S, @capture.duration_s, @capture.samples))
-        offset = RingMap.median(quiet)
+        offset = Sums::Statistics.median(quiet)
         offset.abs < OFFSET_A ? values.map { |value| value - offset } : values
       end
 
@@ -71,7 +71,7 @@ module Gadwall
 
         first, last = applied(on)
         after = index_at(@time[first] + INRUSH_S, first, last)
-        free = RingMap.median(@amperes[after..[after + ((last - after) / 2), after].max])
+        free = Sums::Statistics.median(@amperes[after..[after + ((last - after) / 2), after].max])
         rise = clamp_from(after, last, free)
         name_phases(first, after, rise, last, free)
         judge(first, rise, last, free)
@@ -122,7 +122,12 @@ module Gadwall
       end
 
       def open_circuit
-        add("open_circuit", 0.95, "No current: motor, wiring or motor driver open circuit.", most_a: @amperes.max.round(3))
+        add(
+          "open_circuit",
+          0.95,
+          "No current: motor, wiring or motor driver open circuit.",
+          most_a: @amperes.max.round(3)
+        )
       end
 
       def judge(first, rise, last, free)
@@ -161,7 +166,7 @@ module Gadwall
       end
 
       def stall(first, last, free)
-        level = free > limit("motor_stall_a") ? free : RingMap.median(@amperes[first..last])
+        level = free > limit("motor_stall_a") ? free : Sums::Statistics.median(@amperes[first..last])
         add(
           "stall",
           0.93,
@@ -173,13 +178,15 @@ module Gadwall
 
       # Switched off before the rush was over, and high all along.
       def short_and_high?(first, last)
-        @time[last] - @time[first] < INRUSH_S * 2 && RingMap.median(@amperes[first..last]) > limit("motor_stall_a")
+        @time[last] - @time[first] < INRUSH_S * 2 &&
+          Sums::Statistics.median(@amperes[first..last]) > limit("motor_stall_a")
       end
 
       # A stroke the other way ends free, soon: nothing is wrong with it. (A clamp meter the wrong way round shows a
       # stroke that never clamps until the module gives up.)
       def released?(first, last)
-        @time[last] - @time[first] < RELEASED_WITHIN_S && RingMap.median(@channel.values[first..last]).negative?
+        @time[last] - @time[first] < RELEASED_WITHIN_S &&
+          Sums::Statistics.median(@channel.values[first..last]).negative?
       end
 
       RELEASED_WITHIN_S = 2.0 # common practice: 1 to 3 s a stroke, releasing quicker than applying; from memory
@@ -196,7 +203,8 @@ module Gadwall
         add(
           "dropouts",
           [0.7 + (0.1 * gaps.size), 0.95].min,
-          "The current drops out #{gaps.size == 1 ? "once" : "#{gaps.size} times"} within the stroke: connector, wiring or " \
+          "The current drops out #{gaps.size == 1 ? "once" : "#{gaps.size} times"} within the stroke: connector, " \
+            "wiring or " \
             "brush.",
           at_s: gaps.map { |gap| @time[gap.first] },
           count: gaps.size

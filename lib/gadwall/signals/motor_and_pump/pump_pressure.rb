@@ -65,7 +65,7 @@ module Gadwall
       private
 
       def median(values)
-        RingMap.median(values)&.round(3)
+        Sums::Statistics.median(values)&.round(3)
       end
 
       # Rising and falling stretches, by turning points.
@@ -156,7 +156,7 @@ module Gadwall
           @rests
             .select { |rest| rest.seconds.positive? && rest.from_bar >= rest.to_bar }
             .map { |rest| (rest.from_bar - rest.to_bar) / rest.seconds }
-        rate = RingMap.median(falls.empty? ? short : falls)
+        rate = Sums::Statistics.median(falls.empty? ? short : falls)
         @leak = rate && [rate, 0.0].max
       end
 
@@ -224,9 +224,9 @@ module Gadwall
       end
 
       def cycling
-        run = RingMap.median(whole(@runs).map(&:seconds))
+        run = Sums::Statistics.median(whole(@runs).map(&:seconds))
         between = @rests.select { |rest| rest.start_s > @runs.first.start_s && rest.end_s < @runs.last.end_s }
-        rest = RingMap.median(between.map(&:seconds))
+        rest = Sums::Statistics.median(between.map(&:seconds))
         return if rest.nil?
 
         PumpCycle

@@ -94,7 +94,7 @@ module Gadwall
       private
 
       # [[index, value], ...], peaks and troughs in turn.
-      def turning_points
+      def turning_points # rubocop:disable Metrics/MethodLength -- one pass, step by step
         points = []
         late = []
         limit = @floor

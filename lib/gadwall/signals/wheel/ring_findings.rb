@@ -30,7 +30,8 @@ module Gadwall
         add(
           "missing_teeth",
           confidence,
-          "#{teeth.size == 1 ? "Tooth" : "Teeth"} #{teeth.join(", ")} missing on the ring, the same place each revolution: " \
+          "#{teeth.size == 1 ? "Tooth" : "Teeth"} #{teeth.join(", ")} missing on the ring, the same place each " \
+            "revolution: " \
             "the ring, not the wiring.#{words}",
           at_s: within_gaps(rows),
           count: teeth.size,
@@ -45,7 +46,8 @@ module Gadwall
         add(
           "wide_gap",
           certainty(place.visits, share),
-          "The gap between teeth #{pair.join(" and ")} is #{ratio.round(2)} of a normal one, each revolution: tone ring " \
+          "The gap between teeth #{pair.join(" and ")} is #{ratio.round(2)} of a normal one, each revolution: " \
+            "tone ring " \
             "cracked, gap widened.#{words}",
           at_s: within_gaps([[place, ratio, share]]),
           gap_ratio: ratio.round(3),
@@ -112,7 +114,8 @@ module Gadwall
         add(
           "damaged_tooth",
           certainty(low.map(&:visits).min, 1.0),
-          "#{teeth.size == 1 ? "Tooth" : "Teeth"} #{teeth.join(", ")} read low each revolution: worn, chipped or covered.",
+          "#{teeth.size == 1 ? "Tooth" : "Teeth"} #{teeth.join(", ")} read low each revolution: worn, chipped or " \
+            "covered.",
           at_s: train.teeth.select { |tooth| teeth.include?((tooth.position % @count) + 1) }.map(&:time_s),
           teeth: teeth
         )

@@ -43,7 +43,7 @@ module Gadwall
           next unless tops.size >= LEAST_PULSES && even?(tops.map(&:first))
 
           @pulses = true
-          top = RingMap.median(tops.map(&:last))
+          top = Sums::Statistics.median(tops.map(&:last))
           @low, @high = [rest, rest + (side * top)].minmax
         end
       end

@@ -109,7 +109,7 @@ module Gadwall
       end
 
       def strong?(passages)
-        RingMap.median(passages.map(&:swing)) > OVER_NOISE * @floor
+        Sums::Statistics.median(passages.map(&:swing)) > OVER_NOISE * @floor
       end
 
       # A tooth is narrow on one ring and wide on another, so that its middle may be the steeper side or the flatter
@@ -126,8 +126,8 @@ module Gadwall
       def steeper(both)
         return if both.size < 2
 
-        steep, flat = both.sort_by { |passages| -RingMap.median(passages.map(&:steep)) }
-        steep if RingMap.median(steep.map(&:steep)) > STEEPER * RingMap.median(flat.map(&:steep))
+        steep, flat = both.sort_by { |passages| -Sums::Statistics.median(passages.map(&:steep)) }
+        steep if Sums::Statistics.median(steep.map(&:steep)) > STEEPER * Sums::Statistics.median(flat.map(&:steep))
       end
 
       # By how they hold together what is odd about single teeth.

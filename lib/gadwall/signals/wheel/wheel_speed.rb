@@ -74,7 +74,8 @@ module Gadwall
         return @unreadable if @unreadable || map.nil?
 
         if @finder.mains_hz
-          "Steady at #{@finder.mains_hz.round} Hz, as the mains are: rotate the wheel faster and see whether it follows."
+          "Steady at #{@finder.mains_hz.round} Hz, as the mains are: rotate the wheel faster and see whether it " \
+            "follows."
         end
       end
 
@@ -114,7 +115,7 @@ module Gadwall
         sensor == "passive"
       end
 
-      def analyse
+      def analyse # rubocop:disable Metrics/MethodLength -- one pass, step by step
         passages = @finder.passages
         return silent if passages.empty?
         return hum if @finder.mains_hz && coarse?(passages)
@@ -137,7 +138,10 @@ module Gadwall
         weak
         if revolutions < limit("least_turns")
           return(
-            unreadable("#{revolutions.round(1)} revolutions: at least 2 are needed to separate ring and wiring. Rotate it longer.")
+            unreadable(
+              "#{revolutions.round(1)} revolutions: at least 2 are needed to separate ring and wiring. " \
+                "Rotate it longer."
+            )
           )
         end
 
@@ -157,11 +161,12 @@ module Gadwall
       end
 
       def usual_period(passages)
-        RingMap.median(passages.each_cons(2).map { |a, b| b.time_s - a.time_s })
+        Sums::Statistics.median(passages.each_cons(2).map { |a, b| b.time_s - a.time_s })
       end
 
       def silent(
-        text = "No teeth in this signal. If the wheel was rotating: tone ring missing, air gap too large, no sensor output or open circuit."
+        text = "No teeth in this signal. If the wheel was rotating: tone ring missing, air gap too large, no " \
+          "sensor output or open circuit."
       )
         @revolutions = 0.0
         add("no_signal", 0.97, text)
@@ -177,7 +182,8 @@ module Gadwall
         @map = @train = nil
         @findings.clear
         silent(
-          "Nothing here but the mains' #{@finder.mains_hz.round} Hz: no teeth. No sensor output, open circuit, or the " \
+          "Nothing here but the mains' #{@finder.mains_hz.round} Hz: no teeth. No sensor output, open circuit, or " \
+            "the " \
             "probe on nothing."
         )
       end
@@ -218,7 +224,7 @@ module Gadwall
       end
 
       def volts_at_one_turn
-        RingMap.median(train.teeth.map { |tooth| tooth.swing / tooth.turns })
+        Sums::Statistics.median(train.teeth.map { |tooth| tooth.swing / tooth.turns })
       end
 
       # Does the pattern of the ring come back after another number of teeth than expected? Where none is, that is the
