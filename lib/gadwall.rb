@@ -31,6 +31,7 @@ require "zeitwerk"
 module Gadwall
   ROOT = File.expand_path("..", __dir__)
 
+  # The Zeitwerk::Loader of the core.
   def self.loader
     @loader ||=
       Zeitwerk::Loader.new.tap do |loader|

@@ -18,6 +18,7 @@ module Gadwall
     # condition: of CONDITIONS under which it was taken, or nil.
     Observation =
       Struct.new(:seq, :circuit, :test, :result, :typed, :condition, keyword_init: true) do
+        # Was it taken while something provoked the fault?
         def provoked?
           !condition.nil?
         end
@@ -42,6 +43,7 @@ module Gadwall
     # false alone speaks of the anti-lock module.
     Scan =
       Struct.new(:seq, :answered, :codes, keyword_init: true) do
+        # {module id => did it answer}.
         def modules
           answered.is_a?(Hash) ? answered : { "abs" => answered }.compact
         end
@@ -71,10 +73,12 @@ module Gadwall
           super
         end
 
+        # A Body with nothing in it.
         def self.empty
           new
         end
 
+        # The same with one more Observation. Returns a frozen copy.
         def with(observation)
           dup.tap do |copy|
             copy.observations = observations + [observation]
@@ -85,6 +89,7 @@ module Gadwall
 
     # What a test leaves reached, for the next one.
     module Access
+      # Keys of what must be opened for an observation's test: ["front_left/wheel_off", ...].
       def self.keys_of(observation)
         observation.test.access.map { |key, _| key_for(observation.circuit.id, key) } -
           [key_for(observation.circuit.id, "drive")]

@@ -26,6 +26,7 @@ module Gadwall
         @next = 0
       end
 
+      # As IO#each_line.
       def each_line
         return to_enum(:each_line) unless block_given?
 
@@ -35,14 +36,17 @@ module Gadwall
         end
       end
 
+      # As IO#read.
       def read(*bytes)
         @io.read(*bytes).tap { tell }
       end
 
+      # As IO#gets.
       def gets(*limits)
         @io.gets(*limits)
       end
 
+      # As IO#rewind.
       def rewind
         @io.rewind
       end

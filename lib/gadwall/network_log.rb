@@ -16,6 +16,7 @@ module Gadwall
     # A message put together from frames. error: nil, "sequence" or "incomplete".
     Message =
       Struct.new(:time_s, :bus, :id, :extended, :data, :error, keyword_init: true) do
+        # The identifier in hexadecimal: three digits, or eight where extended.
         def id_text
           format(extended ? "%08X" : "%03X", id)
         end

@@ -140,6 +140,7 @@ module Gadwall
       @wheels = wheels
     end
 
+    # The fields of docs/formats/captures.md: modules, codes, what was lost.
     def to_h
       { modules: modules, lost: lost, j1939: heavy }.merge(wheels.empty? ? {} : { wheel_speeds: wheels })
     end
@@ -172,6 +173,7 @@ module Gadwall
         .merge(heavy_rows)
     end
 
+    # Names of the modules that are in it.
     def module_names
       modules.map { |each| each[:name] }
     end

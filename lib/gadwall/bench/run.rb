@@ -79,6 +79,7 @@ module Gadwall
         Diagnosis::NextTests.new(assessment.posterior, assessment.body).option(circuit, test)
       end
 
+      # Minutes of a test, with what must be opened for it. id: text, of the System.
       def self.minutes(assessment, system, id)
         circuit, test = system.test(id)
         Diagnosis::NextTests.new(assessment.posterior, assessment.body).minutes(circuit, test)

@@ -9,6 +9,7 @@ module Gadwall
       # there.
       Hidden =
         Struct.new(:circuit, :fault, :severity, :condition, :presence, keyword_init: true) do
+          # Index of the hidden fault's atom in its circuit's model.
           def atom
             circuit.model.atoms.index { |each| each.fault == fault && each.severity == severity }
           end
@@ -34,6 +35,7 @@ module Gadwall
         hidden.first.fault
       end
 
+      # Severity of the first hidden fault, as its atom has it.
       def severity
         hidden.first.severity
       end

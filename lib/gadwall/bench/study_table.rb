@@ -13,6 +13,7 @@ module Gadwall
         @pairs = pairs
       end
 
+      # The whole table as text.
       def to_s
         [by_family, strategies, pairs, calibration, condemned].join("\n\n")
       end

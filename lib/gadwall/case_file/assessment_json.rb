@@ -6,6 +6,7 @@ module Gadwall
     module AssessmentJSON
       MOST_TESTS = 12
 
+      # assessment: Diagnosis::Assessment. Returns a Hash, the fields of docs/formats/case.md.
       def self.of(assessment)
         {
           suspects: assessment.suspects.map { |suspect| suspect(suspect) },

@@ -14,6 +14,7 @@ module Gadwall
         @catalogue = catalogue
       end
 
+      # Every fault that the harness can have: Array of Fault.
       def faults
         @harness.template["faults"].flat_map { |file| @catalogue.failure_modes(file) }.flat_map { |mode| spread(mode) }
       end

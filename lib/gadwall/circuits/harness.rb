@@ -17,19 +17,23 @@ module Gadwall
       # rest is not listed.
       State =
         Struct.new(:disconnected, :settings) do
+          # settings: name => value; what equals the vehicle at rest is left out. Returns a frozen State.
           def self.of(disconnected: [], **settings)
             set = settings.transform_keys(&:to_s).reject { |name, value| value == AT_REST.fetch(name, false) }
             new(disconnected.sort.freeze, set.freeze).freeze
           end
 
+          # The value of a setting, that of the vehicle at rest where nothing was set.
           def [](name)
             settings.fetch(name) { AT_REST.fetch(name, false) }
           end
 
+          # "on" or "off".
           def key
             self["key"]
           end
 
+          # Revolutions per second of the wheel, or nil.
           def spin
             self["spin"]
           end
@@ -73,6 +77,7 @@ module Gadwall
         @values = template["values"].to_h { |name, value| [name, (@given.dig(name, "value") || value["value"]).to_f] }
       end
 
+      # Id of the template.
       def id
         template["id"]
       end
@@ -84,11 +89,13 @@ module Gadwall
         template["values"].fetch(name).fetch("tolerance", 0.0)
       end
 
+      # id: text. Returns a Connector. Raises UnknownNameError.
       def connector(id)
         connectors.find { |connector| connector.id == id } or
           raise UnknownNameError.new(field: "connector", given: id, known: connectors.map(&:id))
       end
 
+      # id: text. Returns a Wire, or nil.
       def wire(id)
         wires.find { |wire| wire.id == id }
       end
@@ -110,6 +117,7 @@ module Gadwall
         @modules ||= connectors.filter_map { |connector| [connector.module, connector] if connector.module }.freeze
       end
 
+      # A module in words. id: of data/vehicle/modules.yml.
       def module_name(id)
         @catalogue.modules.fetch(id, { "name" => "#{id.tr("_", " ")} module" })["name"]
       end
@@ -119,6 +127,7 @@ module Gadwall
         template["extras"] || []
       end
 
+      # Does a tone ring belong to it?
       def ring?
         extras.any? { |extra| extra["id"] == "ring" }
       end
@@ -147,6 +156,7 @@ module Gadwall
         HarnessNetwork.new(self, @catalogue).build(state, sink_ampere: sink_ampere)
       end
 
+      # The Network::Sink of its sensor, or nil where it has none.
       def sink
         return @sink if defined?(@sink)
 
@@ -165,6 +175,7 @@ module Gadwall
         @nodes[name] ||= full_node(name)
       end
 
+      # Short: an error message must not print the whole harness.
       def inspect
         "#<#{self.class} #{id}>"
       end
@@ -229,6 +240,7 @@ module Gadwall
           .tap { |connectors| check_connectors(connectors) }
       end
 
+      # connectors: Array of Hash as on a sheet. Raises InputError for an id that stands twice.
       def check_connectors(connectors)
         repeated = connectors.map(&:id).tally.find { |_, count| count > 1 }&.first
         if repeated
@@ -251,6 +263,7 @@ module Gadwall
               )
       end
 
+      # Sections as the sheet or the template has them: Array of Section. Raises InputError.
       def sections_from(adaptation)
         given = adaptation["sections"] || template["sections"]
         if given.size != [connectors.size - 1, 0].max
@@ -264,6 +277,7 @@ module Gadwall
         given.each_with_index.map { |section, i| section_between(section, connectors[i], connectors[i + 1]) }
       end
 
+      # section: Hash with length in m and cross-section in mm2. Returns a Section with its ohms.
       def section_between(section, from, to)
         ohm = section["length_m"] * @catalogue.wire_ohm_per_m(section["cross_section_mm2"])
         Section.new(

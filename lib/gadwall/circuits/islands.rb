@@ -13,10 +13,12 @@ module Gadwall
         network.elements.each { |element| join(element.a, element.b) if conducts?(element) }
       end
 
+      # Are two nodes joined by anything that conducts?
       def together?(a, b)
         root(a) == root(b)
       end
 
+      # Is the node joined to ground?
       def grounded?(node)
         together?(node, Network::GROUND)
       end

@@ -19,6 +19,7 @@ module Gadwall
       # min_volt/ampere. An active wheel-speed sensor at one of its two levels.
       Sink =
         Struct.new(:id, :a, :b, :ampere, :min_volt, keyword_init: true) do
+          # Ohms that it is below its least voltage.
           def starved_ohm
             min_volt / ampere
           end
@@ -30,28 +31,34 @@ module Gadwall
         @elements = elements
       end
 
+      # id: of the element; a, b: nodes; ohm: above 0. Raises ArgumentError.
       def resistor(id, a, b, ohm)
         raise ArgumentError, "resistor #{id}: #{ohm} ohm; must be above 0" unless ohm.positive?
 
         add Resistor.new(id: id, a: a, b: b, ohm: ohm.to_f)
       end
 
+      # volt: of node a above b; ohm: inside it.
       def source(id, a, b, volt, ohm: 0.0)
         add Source.new(id: id, a: a, b: b, volt: volt.to_f, ohm: ohm.to_f)
       end
 
+      # ampere: from a through the source to b.
       def current_source(id, a, b, ampere)
         add CurrentSource.new(id: id, a: a, b: b, ampere: ampere.to_f)
       end
 
+      # closed: true or false.
       def switch(id, a, b, closed:)
         add Switch.new(id: id, a: a, b: b, closed: closed)
       end
 
+      # A branch without resistance whose current is read.
       def ammeter(id, a, b)
         add Ammeter.new(id: id, a: a, b: b)
       end
 
+      # ampere: that it draws from a to b; min_volt: below which it is a resistor.
       def sink(id, a, b, ampere, min_volt:)
         add Sink.new(id: id, a: a, b: b, ampere: ampere.to_f, min_volt: min_volt.to_f)
       end
@@ -61,6 +68,7 @@ module Gadwall
         ([GROUND] + elements.flat_map { |element| [element.a, element.b] }).uniq
       end
 
+      # id: of an element. Returns it, or nil.
       def [](id)
         elements.find { |element| element.id == id }
       end

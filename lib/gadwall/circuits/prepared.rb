@@ -37,6 +37,7 @@ module Gadwall
         (@currents ||= {})[id] ||= port(@row_of.fetch(id), @zero)
       end
 
+      # Does the network have this node?
       def node?(name)
         @index.key?(name) || name == Network::GROUND
       end

@@ -28,6 +28,7 @@ module Gadwall
           @currents.fetch(id)
         end
 
+        # Is the node joined to nothing that leads to ground?
         def floating?(node)
           !@islands.grounded?(node)
         end
@@ -72,6 +73,7 @@ module Gadwall
         @branches = network.elements.select { |element| current_unknown?(element) }
       end
 
+      # Returns a Solution: voltages in V, currents in A. Raises SolveError for a network without one.
       def solution
         starved = []
         (@network.elements.size + 1).times do

@@ -34,6 +34,7 @@ module Gadwall
         end
       end
 
+      # Array of Row in file order. Raises InputError that names line and column.
       def rows
         head = @lines.index { |line| !line.strip.empty? && !line.start_with?("#") }
         unless head

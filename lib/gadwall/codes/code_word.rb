@@ -68,15 +68,18 @@ module Gadwall
         end
       end
 
+      # "C0031-13", or "C0031" without a failure type.
       def to_s
         [text, failure_type].compact.join("-")
       end
 
+      # Equal by what it says.
       def ==(other)
         other.is_a?(CodeWord) && other.to_s == to_s
       end
       alias eql? ==
 
+      # As `==`.
       def hash
         to_s.hash
       end

@@ -8,6 +8,7 @@ module Gadwall
       # side: "left", "right" or nil; end: "front", "rear" or nil.
       Found =
         Struct.new(:side, :end, keyword_init: true) do
+          # Id of the corner, or nil where side or end was not said.
           def corner
             side && self.end ? "#{self.end}_#{side}" : nil
           end

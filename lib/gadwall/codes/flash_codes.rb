@@ -33,6 +33,7 @@ module Gadwall
         @pauses = flashes.each_cons(2).map { |(_, off), (on, _)| [on - off, 1.0].max }
       end
 
+      # The codes that were flashed, with what was left out and whether it is sure.
       def result
         kinds = kind_of_pauses
         trains = trains(kinds)

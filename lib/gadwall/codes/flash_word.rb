@@ -9,6 +9,7 @@ module Gadwall
 
       attr_reader :number
 
+      # Does the text begin as a flash code does?
       def self.looks_like?(text)
         text.to_s.match?(/\Aflash\b/i)
       end
@@ -26,12 +27,14 @@ module Gadwall
         freeze
       end
 
+      # "FLASH 12".
       def text
         "FLASH #{number}"
       end
 
       alias to_s text
 
+      # Flash codes have none.
       def failure_type
         nil
       end

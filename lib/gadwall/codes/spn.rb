@@ -10,6 +10,7 @@ module Gadwall
 
       attr_reader :spn, :fmi
 
+      # Does the text name an FMI?
       def self.looks_like?(text)
         text.to_s.match?(/\bfmi\b/i)
       end
@@ -33,12 +34,14 @@ module Gadwall
         freeze
       end
 
+      # "SPN 789 FMI 5".
       def text
         "SPN #{spn} FMI #{fmi}"
       end
 
       alias to_s text
 
+      # It stands in the FMI.
       def failure_type
         nil
       end

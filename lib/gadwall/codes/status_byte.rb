@@ -44,6 +44,7 @@ module Gadwall
         freeze
       end
 
+      # Names of the bits that are set (ISO 14229-1, from memory).
       def set
         BITS.each_with_index.select { |_, bit| value[bit] == 1 }.map(&:first)
       end

@@ -13,6 +13,8 @@ module Gadwall
         replace + ((1 - p) * (test + other))
       end
 
+      # Expected cost of testing before replacing, in the workshop's currency. replace, test, other: costs; p: chance
+      # 0..1.
       def self.test_first(replace:, test:, other:, p:)
         test + (p * replace) + ((1 - p) * other)
       end

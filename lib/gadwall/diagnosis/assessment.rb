@@ -38,6 +38,7 @@ module Gadwall
         freeze
       end
 
+      # The most probable sets of faults: Array of Suspects::Suspect.
       def suspects
         posterior.suspects
       end

@@ -76,6 +76,7 @@ module Gadwall
         prior.positive? ? weighed / prior : weights.sound
       end
 
+      # weights: CircuitWeights; faults: of its circuit. Yields the index and weight of each of their atoms.
       def self.each_atom(weights, faults)
         wanted = weights.circuit.model.atoms_of(faults)
         weights.priors.each_index { |d| wanted.each { |i| yield d, i } }

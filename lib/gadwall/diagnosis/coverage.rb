@@ -16,14 +16,17 @@ module Gadwall
         matching(circuit_id, place, true)
       end
 
+      # Observations with a result as it should not be that cover the place.
       def accusing(circuit_id, place)
         matching(circuit_id, place, false)
       end
 
+      # Has a reading as it should be covered the place?
       def cleared?(circuit_id, place)
         clearing(circuit_id, place).any?
       end
 
+      # As Coverage.normal?.
       def normal?(observation)
         self.class.normal?(observation)
       end

@@ -72,6 +72,7 @@ module Gadwall
         freeze
       end
 
+      # Is the circuit one of those that it follows? One without circuits follows all.
       def covers?(circuit_id)
         circuits.empty? || circuits.include?(circuit_id)
       end

@@ -10,10 +10,12 @@ module Gadwall
     class NextTests
       Option =
         Struct.new(:circuit, :test, :minutes, :bits, :outcomes, :needed, keyword_init: true) do
+          # "front_left.resistance.sensor_plug".
           def id
             "#{circuit.id}.#{test.id}"
           end
 
+          # What it is ranked by.
           def bits_per_minute
             bits / minutes
           end

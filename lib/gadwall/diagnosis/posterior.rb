@@ -61,14 +61,17 @@ module Gadwall
         @suspects ||= Suspects.new(self).ranked.freeze
       end
 
+      # Share (0..1) of probability in sets that are not listed.
       def unlisted
         [1 - suspects.sum(&:probability), 0.0].max
       end
 
+      # Probability (0..1) of a listed set. full_id: as Suspect#id.
       def probability(full_id)
         suspects.find { |suspect| suspect.id == full_id }&.probability || 0.0
       end
 
+      # Probability (0..1) that no fault is present.
       def none
         @none * alone([]) / total
       end

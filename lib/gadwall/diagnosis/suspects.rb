@@ -9,28 +9,34 @@ module Gadwall
       # just this set; place: what would be mended, "circuit/place", several joined by " + ".
       Suspect =
         Struct.new(:members, :cause, :probability, :place, keyword_init: true) do
+          # Is it that no fault is present?
           def none?
             members.empty?
           end
 
+          # Of its first fault, or nil.
           def circuit
             members.first&.first
           end
 
+          # Its first Circuits::Fault, or nil.
           def fault
             members.first&.last
           end
 
+          # Id of the repair that cures it, or nil.
           def repair
             cause ? cause.repair : fault&.repair
           end
 
+          # "front_left.sensor.open", joined by " + "; "none" for no fault.
           def id
             return "none" if none?
 
             cause ? cause.id : members.map { |circuit, fault| "#{circuit.id}.#{fault.id}" }.join(" + ")
           end
 
+          # In words, as a technician would say it.
           def text
             return "no fault present" if none?
 
@@ -41,6 +47,7 @@ module Gadwall
             end
           end
 
+          # ["front_left/sensor", ...].
           def places
             place.split(" + ")
           end

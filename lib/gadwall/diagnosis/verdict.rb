@@ -11,14 +11,17 @@ module Gadwall
       # One conclusion of investigation with its state.
       Conclusion =
         Struct.new(:investigation, :state, :missing, :why, keyword_init: true) do
+          # What it concludes: Suspects::Suspect.
           def suspect
             investigation.suspect
           end
 
+          # Of its suspect's location, 0..1.
           def probability
             investigation.probability
           end
 
+          # Is the fault proven by measurement?
           def proven?
             state == "proven"
           end
@@ -45,6 +48,7 @@ module Gadwall
         freeze
       end
 
+      # Is the fault proven by measurement?
       def proven?
         state == "proven"
       end

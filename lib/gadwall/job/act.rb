@@ -13,6 +13,7 @@ module Gadwall
       # act may not be done now, or nil.
       Outcome =
         Struct.new(:entries, :vehicle, :promised_at, :errors, :closed, keyword_init: true) do
+          # Was the act made?
           def ok?
             closed.nil? && errors.empty?
           end
@@ -31,6 +32,7 @@ module Gadwall
         @errors = {}
       end
 
+      # Checks the act and makes its entries. Returns an Outcome.
       def outcome
         why = closed
         return Outcome.new(entries: [], errors: {}, closed: why).freeze if why

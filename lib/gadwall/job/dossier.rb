@@ -21,22 +21,27 @@ module Gadwall
         Dossier.new(record, log.with(entries, system: system), rate: rate)
       end
 
+      # Text such as "J101".
       def number
         record.number
       end
 
+      # seq of the last entry, 0 for none.
       def last_seq
         log.last_seq
       end
 
+      # The Vehicle::System of the sheet.
       def system
         log.system
       end
 
+      # The Vehicle::Sheet.
       def sheet
         system.sheet
       end
 
+      # The Knowledge::Catalogue that the system was built from.
       def catalogue
         system.catalogue
       end
@@ -113,6 +118,7 @@ module Gadwall
         memo(:proof) { decided? ? Proof::Check.new(log, decisions.flat_map(&:confirming).uniq) : nil }
       end
 
+      # Was the vehicle handed over?
       def handed_over?
         log.handed_over?
       end
@@ -127,6 +133,7 @@ module Gadwall
         memo(:differences) { decided? ? Differences.of(self) : [] }
       end
 
+      # Short: an error message must not print the whole job.
       def inspect
         "#<#{self.class} #{number}>"
       end

@@ -40,6 +40,7 @@ module Gadwall
         valid_entries.select { |entry| entry.kind == kind }
       end
 
+      # seq of the last entry, 0 for none.
       def last_seq
         entries.last&.seq || 0
       end
@@ -61,12 +62,14 @@ module Gadwall
         of(Entries::Step::KIND)
       end
 
+      # Is there a pre-scan, or a reason why there is none?
       def scanned?
         valid_entries.any? do |entry|
           (entry.is_a?(Entries::Scan) && !entry.after?) || entry.is_a?(Entries::ScanSkipped)
         end
       end
 
+      # Was the vehicle handed over?
       def handed_over?
         of(Entries::Handover::KIND).any?
       end
@@ -98,6 +101,7 @@ module Gadwall
         of(Entries::Symptoms::KIND).all?(&:shop_cases?)
       end
 
+      # Short: an error message must not print every entry.
       def inspect
         "#<#{self.class} #{entries.size} entries>"
       end

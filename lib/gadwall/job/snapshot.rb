@@ -71,6 +71,7 @@ module Gadwall
         freeze
       end
 
+      # Location of what was decided on.
       def place
         @data.dig("suspect", "place")
       end
@@ -90,6 +91,7 @@ module Gadwall
         @data["state"]
       end
 
+      # Was it proven when it was signed?
       def proven?
         state == "proven"
       end

@@ -102,6 +102,7 @@ module Gadwall
         end
       end
 
+      # A figure of every connector. id: of data/parts/connector.yml. Returns a number in its unit.
       def connector_value(id)
         list("parts/connector").find { |record| record["id"] == id }.fetch("value")
       end
@@ -118,6 +119,7 @@ module Gadwall
         @model.fetch(id).fetch("value")
       end
 
+      # Short: an error message must not print all of data/.
       def inspect
         "#<#{self.class}>"
       end

@@ -37,14 +37,17 @@ module Gadwall
         @broken = nil
       end
 
+      # Notes that somebody asked this module.
       def asked!
         @asked = true
       end
 
+      # Was it asked?
       def asked?
         @asked
       end
 
+      # Did it answer?
       def answered?
         !@answer_id.nil?
       end

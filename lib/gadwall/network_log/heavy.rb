@@ -29,6 +29,7 @@ module Gadwall
         @codes = {}
       end
 
+      # frame: Frame. Keeps what SAE J1939-73 active messages say; passes over the rest.
       def take(frame)
         return unless frame.extended
 

@@ -27,6 +27,7 @@ module Gadwall
         end
       end
 
+      # text: a line; number: its place in the file. Returns a Frame. Raises InputError that names line and column.
       def frame(text, number)
         match = FRAME.match(text) or raise refused(text, number)
         time, bus, id, flags, data = match.captures

@@ -23,6 +23,7 @@ module Gadwall
 
       attr_reader :frames
 
+      # frame: Frame, in file order.
       def take(frame)
         @frames += 1
         @heavy.take(frame)
@@ -30,6 +31,7 @@ module Gadwall
         @transport.take(frame).each { |message| read(message) } if Addresses.kind(frame)
       end
 
+      # What the log says once it has ended. Returns self.
       def finish
         @transport.finish.each { |message| read(message) }
       end

@@ -25,6 +25,7 @@ module Gadwall
         @seen = {}
       end
 
+      # frame: Frame. Keeps the wheel speeds of SAE J1939-71 (from memory); passes over the rest.
       def take(frame)
         return unless frame.extended && frame.data.size == 8 && Heavy.group(frame.id) == GROUP
 

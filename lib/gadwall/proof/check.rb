@@ -33,6 +33,7 @@ module Gadwall
         @confirming.find { |each| repeated(each).nil? }
       end
 
+      # Is every check done, and good?
       def proven?
         items.all? { |item| item.done && item.good }
       end

@@ -6,6 +6,7 @@ module Gadwall
     class Reading
       attr_reader :value, :unit
 
+      # A reading beyond the meter's range. unit: "ohm", "V" or "A".
       def self.over_limit(unit)
         new(value: Float::INFINITY, unit: unit)
       end
@@ -19,15 +20,18 @@ module Gadwall
         freeze
       end
 
+      # Is it beyond the meter's range?
       def over_limit?
         @value.infinite? ? true : false
       end
 
+      # Equal in value and unit.
       def ==(other)
         other.is_a?(Reading) && other.value == value && other.unit == unit
       end
       alias eql? ==
 
+      # As `==`.
       def hash
         [value, unit].hash
       end

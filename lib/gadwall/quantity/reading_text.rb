@@ -53,6 +53,7 @@ module Gadwall
         @rules = UNITS.fetch(unit)
       end
 
+      # Returns a Reading. Raises InputError that says what would do.
       def reading
         refuse("a number, such as #{examples}") if @text.empty? || @text.length > 40
         return over_limit if @text.match?(OVER_LIMIT)

@@ -21,10 +21,12 @@ module Gadwall
           :reachable,
           keyword_init: true
         ) do
+          # Id of the step.
           def id
             step.id
           end
 
+          # Title of the step.
           def title
             step.title
           end
@@ -59,10 +61,12 @@ module Gadwall
         freeze
       end
 
+      # Is every step done, or not needed?
       def done?
         rows.all?(&:done?)
       end
 
+      # How many steps are.
       def done_count
         rows.count(&:done?)
       end

@@ -5,6 +5,7 @@ module Gadwall
     # Turns the test records of data/tests into the tests of one harness: one for each connector, pair of connectors,
     # section or wire that a record asks for, with names and pins of this vehicle filled in.
     class Expansion
+      # harness: Circuits::Harness. Returns its tests: Array of Test, one for each place that a record names.
       def self.tests(harness, catalogue)
         new(harness, catalogue).tests
       end
@@ -14,6 +15,7 @@ module Gadwall
         @catalogue = catalogue
       end
 
+      # As Expansion.tests.
       def tests
         @catalogue.tests(@harness.template).flat_map { |record| spread(record) }
       end

@@ -30,6 +30,7 @@ module Gadwall
         @rules.any? { |rule| claims.include?(rule["claim"]) && rule["runs"] == "key_on" }
       end
 
+      # Claims that its rules can raise: Array of ids.
       def claims
         @claims ||= @rules.map { |rule| rule["claim"] }.uniq.freeze
       end
@@ -45,6 +46,7 @@ module Gadwall
         end
       end
 
+      # The chance (0..1) that one of these claims is raised with the module dead.
       def raised_unpowered(claims)
         highest(unpowered, claims)
       end

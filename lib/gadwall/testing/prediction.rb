@@ -43,6 +43,7 @@ module Gadwall
           freeze
         end
 
+        # [[mean, sigma, weight], ...] on the scale of the test.
         def humps
           @row.each_slice(3).to_a
         end
@@ -83,10 +84,12 @@ module Gadwall
           freeze
         end
 
+        # Chance (0..1) of an outcome.
         def density(outcome)
           chances.fetch(outcome, 0.0)
         end
 
+        # Chances in the order of these outcomes.
         def bins(outcomes)
           outcomes.map { |outcome| chances.fetch(outcome, 0.0) }
         end

@@ -41,6 +41,7 @@ module Gadwall
         @signal&.rest
       end
 
+      # The Scale on which a test's readings are compared.
       def scale(test)
         test.state.spin ? @alternating : @scales.fetch(test.unit)
       end

@@ -27,6 +27,7 @@ module Gadwall
             .freeze
       end
 
+      # How many regions there are, over limit included.
       def count
         edges.size + 1 + (scale.over_limit? ? 1 : 0)
       end
@@ -39,6 +40,7 @@ module Gadwall
         edges.index { |edge| y < edge } || edges.size
       end
 
+      # Is this region what a sound circuit shows?
       def good?(index)
         return index == count - 1 if @over_limit_good
         return false if index > edges.size

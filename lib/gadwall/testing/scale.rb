@@ -20,14 +20,17 @@ module Gadwall
         @log_limit = unit == "ohm" ? of(meter.limit) : nil
       end
 
+      # A value in the bare unit (ohm, V, A), on the scale.
       def of(value)
         @floor ? Math.log([value, 0.0].max + @floor) : value
       end
 
+      # A position on the scale, in the bare unit.
       def back(position)
         @floor ? [Math.exp(position) - @floor, 0.0].max : position
       end
 
+      # Where 0.0 stands.
       def zero
         of(0.0)
       end
@@ -37,12 +40,14 @@ module Gadwall
         @floor ? sigma / (value.abs + @floor) : sigma
       end
 
+      # Chance (0..1) that the meter shows over limit. mean, sigma: on the scale.
       def over_limit_chance(mean, sigma)
         return 0.0 unless @log_limit
 
         0.5 * Math.erfc((@log_limit - mean) / (Math.sqrt((sigma**2) + (LIMIT_BLUR**2)) * SQRT2))
       end
 
+      # Can the meter show over limit on it?
       def over_limit?
         !@log_limit.nil?
       end

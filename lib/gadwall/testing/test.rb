@@ -28,10 +28,12 @@ module Gadwall
       ) do
         UNITS = { "ohms" => "ohm", "volts" => "V", "amperes" => "A" }.freeze # rubocop:disable Lint/ConstantDefinitionInBlock
 
+        # "ohm", "V" or "A"; nil for what is seen.
         def unit
           UNITS[kind]
         end
 
+        # Is a figure read?
         def numeric?
           UNITS.key?(kind)
         end

@@ -35,6 +35,7 @@ module Gadwall
         test.numeric? ? @scheme.label(index) : test.outcomes.values[index]
       end
 
+      # result: Quantity::Reading or an outcome id. Returns the index of its region or outcome.
       def outcome_index(result)
         @scheme.index(result)
       end

@@ -44,10 +44,12 @@ module Gadwall
           @lock = Mutex.new
         end
 
+        # The thing of a key; the block makes it where it is not kept.
         def fetch(key, &)
           known(key) || builder(key).synchronize { known(key) || keep(key, yield) }
         end
 
+        # How many are kept.
         def size
           @lock.synchronize { @things.size }
         end

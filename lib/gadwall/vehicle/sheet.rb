@@ -33,6 +33,7 @@ module Gadwall
         define_method(field) { answers.fetch(field) }
       end
 
+      # Ids of the corners that it has.
       def corners
         LAYOUTS.fetch(layout)
       end
@@ -74,6 +75,7 @@ module Gadwall
           .reject { |_, members| members.empty? }
       end
 
+      # As a Hash with String keys.
       def to_h
         @attributes
       end

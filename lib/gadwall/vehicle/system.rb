@@ -9,14 +9,17 @@ module Gadwall
       # module: id of who reads it, nil for a bus; at: where it is drawn.
       Circuit =
         Struct.new(:id, :title, :model, :module, :at, keyword_init: true) do
+          # Its Circuits::Harness.
           def harness
             model.harness
           end
 
+          # Which tests, gates and repairs speak of it.
           def family
             harness.template["family"]
           end
 
+          # Is it the circuit of a wheel speed sensor?
           def wheel?
             family == "wheel_speed"
           end
@@ -65,6 +68,7 @@ module Gadwall
         circuits.select { |circuit| circuit.harness.modules.any? { |id, _| id == module_id } }
       end
 
+      # id: text. Returns a Circuit. Raises UnknownNameError.
       def circuit_named(id)
         circuits.find { |circuit| circuit.id == id } or
           raise UnknownNameError.new(field: "circuit", given: id, known: circuits.map(&:id))
@@ -90,14 +94,17 @@ module Gadwall
         raise UnknownNameError.new(field: "fault", given: full_id, known: fault_ids)
       end
 
+      # ["front_left.resistance.sensor_plug", ...].
       def test_ids
         circuits.flat_map { |circuit| circuit.model.tests.keys.map { |id| "#{circuit.id}.#{id}" } }
       end
 
+      # ["front_left.sensor.open", ...].
       def fault_ids
         circuits.flat_map { |circuit| circuit.model.faults.map { |fault| "#{circuit.id}.#{fault.id}" } }
       end
 
+      # Short: an error message must not print all its circuits.
       def inspect
         "#<#{self.class} #{sheet.name}>"
       end

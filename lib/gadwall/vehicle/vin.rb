@@ -35,6 +35,7 @@ module Gadwall
         (sum % 11) == 10 ? "X" : (sum % 11).to_s
       end
 
+      # Does the ninth character fit the others? (ISO 3779, 49 CFR 565)
       def self.check_digit_right?(text)
         check_digit(text) == text.to_s.upcase[8]
       end

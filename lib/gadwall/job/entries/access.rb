@@ -8,18 +8,22 @@ module Gadwall
         KIND = "access"
         VERSION = 1
 
+        # Keys of what was opened: ["front_left/wheel_off", ...].
         def opened
           data["opened"] || []
         end
 
+        # Keys of what was closed again.
         def closed
           data["closed"] || []
         end
 
+        # Does the diagnosis use it?
         def evidence?
           true
         end
 
+        # May it be taken back, with a reason?
         def withdrawable?
           true
         end

@@ -8,10 +8,12 @@ module Gadwall
         KIND = "comeback"
         VERSION = 1
 
+        # What the customer says.
         def words
           data["words"]
         end
 
+        # Is it the same complaint?
         def same?
           data["same"] == true
         end

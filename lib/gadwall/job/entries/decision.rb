@@ -9,14 +9,17 @@ module Gadwall
         KIND = "decision"
         VERSION = 2
 
+        # Id of the chosen option, of data/repairs/options.yml.
         def option
           data["option"]
         end
 
+        # The location that it is for.
         def place
           data["place"]
         end
 
+        # The customer's words.
         def words
           data["words"].to_s
         end

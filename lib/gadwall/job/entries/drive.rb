@@ -10,10 +10,12 @@ module Gadwall
 
         RESULTS = %w[pass fail].freeze
 
+        # Id of the check, of data/repairs/drive.yml.
         def item
           data["item"]
         end
 
+        # "pass" or "fail".
         def result
           data["result"]
         end

@@ -42,6 +42,7 @@ module Gadwall
           stamps.compact.merge(data)
         end
 
+        # A field of its data, or nil.
         def [](name)
           data[name]
         end
@@ -61,11 +62,13 @@ module Gadwall
           false
         end
 
+        # Equal by what it says.
         def ==(other)
           other.is_a?(Entry) && to_h == other.to_h
         end
         alias eql? ==
 
+        # As `==`.
         def hash
           to_h.hash
         end

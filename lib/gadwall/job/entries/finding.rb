@@ -11,6 +11,7 @@ module Gadwall
         # Id of the outcome where it was read already, else nil.
         attr_reader :result
 
+        # test: full id; typed: as entered; result: id of an outcome. Returns a Finding.
         def self.of(test:, typed:, result:, condition: nil, phase: nil)
           row = {
             "kind" => KIND,
@@ -27,22 +28,27 @@ module Gadwall
           super(hash)
         end
 
+        # Full id of the test.
         def test
           data["test"]
         end
 
+        # The outcome as it was entered.
         def typed
           data["result"].to_s
         end
 
+        # Of Evidence::CONDITIONS, or nil.
         def condition
           data["condition"]
         end
 
+        # Does the diagnosis use it?
         def evidence?
           !after?
         end
 
+        # May it be taken back, with a reason?
         def withdrawable?
           true
         end

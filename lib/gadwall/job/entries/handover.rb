@@ -8,10 +8,12 @@ module Gadwall
         KIND = "handover"
         VERSION = 1
 
+        # What was said to the customer.
         def words
           data["words"].to_s
         end
 
+        # Checks that were still outstanding: Array of texts.
         def open_points
           data["open"] || []
         end

@@ -8,6 +8,7 @@ module Gadwall
         KIND = "note"
         VERSION = 1
 
+        # The note.
         def words
           data["words"].to_s
         end

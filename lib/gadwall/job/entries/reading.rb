@@ -28,22 +28,27 @@ module Gadwall
           super(hash)
         end
 
+        # Full id of the test.
         def test
           data["test"]
         end
 
+        # The reading as it was typed.
         def typed
           data["reading"].to_s
         end
 
+        # Of Evidence::CONDITIONS, or nil.
         def condition
           data["condition"]
         end
 
+        # Does the diagnosis use it?
         def evidence?
           !after?
         end
 
+        # May it be taken back, with a reason?
         def withdrawable?
           true
         end

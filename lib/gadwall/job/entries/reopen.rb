@@ -8,6 +8,7 @@ module Gadwall
         KIND = "reopen"
         VERSION = 1
 
+        # Why the diagnosis was opened again.
         def reason
           data["reason"]
         end

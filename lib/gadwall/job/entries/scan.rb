@@ -18,10 +18,12 @@ module Gadwall
           data["codes"] || []
         end
 
+        # Does the diagnosis use it?
         def evidence?
           !after?
         end
 
+        # May it be taken back, with a reason?
         def withdrawable?
           true
         end

@@ -8,6 +8,7 @@ module Gadwall
         KIND = "scan_skipped"
         VERSION = 1
 
+        # Why no scan was made.
         def reason
           data["reason"]
         end

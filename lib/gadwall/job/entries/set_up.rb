@@ -10,18 +10,22 @@ module Gadwall
 
         RESULTS = %w[worked failed].freeze
 
+        # The routine, in words.
         def routine
           data["routine"]
         end
 
+        # The tool that ran it, or should have.
         def tool
           data["tool"]
         end
 
+        # "worked" or "failed".
         def result
           data["result"]
         end
 
+        # What else was noted.
         def note
           data["note"]
         end

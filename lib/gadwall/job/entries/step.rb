@@ -15,14 +15,17 @@ module Gadwall
           data["step"]
         end
 
+        # "started", "done" or "not_needed".
         def state
           data["state"]
         end
 
+        # The figure that was entered, or nil.
         def value
           data["value"]
         end
 
+        # Why it was not needed, or nil.
         def reason
           data["reason"]
         end

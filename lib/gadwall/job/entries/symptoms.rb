@@ -8,10 +8,12 @@ module Gadwall
         KIND = "symptoms"
         VERSION = 1
 
+        # Ids of data/codes/symptoms.yml.
         def ids
           data["ids"] || []
         end
 
+        # The customer's words.
         def words
           data["words"]
         end
@@ -26,10 +28,12 @@ module Gadwall
           data["shop_cases"] != false
         end
 
+        # Does the diagnosis use it?
         def evidence?
           true
         end
 
+        # May it be taken back, with a reason?
         def withdrawable?
           true
         end

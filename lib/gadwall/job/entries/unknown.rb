@@ -16,6 +16,7 @@ module Gadwall
           super(hash)
         end
 
+        # May it be taken back, with a reason?
         def withdrawable?
           true
         end

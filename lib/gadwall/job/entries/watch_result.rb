@@ -10,10 +10,12 @@ module Gadwall
 
         RESULTS = %w[stayed_away came_back not_driven].freeze
 
+        # What became of the fault that was monitored.
         def result
           data["result"]
         end
 
+        # What was noted of it.
         def words
           data["words"]
         end

@@ -13,6 +13,7 @@ module Gadwall
           data["entry"]
         end
 
+        # What was wrong with the entry.
         def reason
           data["reason"]
         end

@@ -16,10 +16,12 @@ module Gadwall
         @edges_only = edges_only
       end
 
+      # How many there are.
       def samples
         time_s.size
       end
 
+      # Seconds from the first to the last.
       def duration_s
         samples < 2 ? 0.0 : time_s.last - time_s.first
       end

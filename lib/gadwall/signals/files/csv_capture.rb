@@ -55,6 +55,7 @@ module Gadwall
 
       BLOCK_BYTES = 1 << 18
 
+      # io: answers gets and read. Returns a Capture. Raises InputError.
       def read(io)
         while (line = TextLines.next(io, @number + 1))
           @number += 1

@@ -24,6 +24,7 @@ module Gadwall
         @words = []
       end
 
+      # io: answers each_line. Returns Edges. Raises InputError that names line and column.
       def read(io)
         io.each_line do |line|
           @number += 1

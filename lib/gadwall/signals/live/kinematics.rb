@@ -54,6 +54,7 @@ module Gadwall
         speed_m_s / (yaw_deg_s / DEGREES)
       end
 
+      # Lateral acceleration in m/s2 of a bend. speed_m_s; yaw_deg_s: degrees per second. Source: circular motion.
       def self.lateral(speed_m_s, yaw_deg_s)
         speed_m_s * yaw_deg_s / DEGREES
       end

@@ -26,6 +26,7 @@ module Gadwall
         voltage if log.has?("system_voltage")
       end
 
+      # The fields of docs/formats/captures.md.
       def to_h
         {
           signal: "live_data",
@@ -47,6 +48,7 @@ module Gadwall
 
       NOTHING_KNOWN = "None of its columns was understood: say what each one is."
 
+      # "clean", "faulty" or "unreadable".
       def verdict
         return "unreadable" if log.values.empty?
 

@@ -34,6 +34,7 @@ module Gadwall
         analyse
       end
 
+      # The fields of docs/formats/captures.md.
       def to_h
         {
           signal: "motor_current",
@@ -47,6 +48,7 @@ module Gadwall
         }
       end
 
+      # The Waveform that a page draws.
       def trace
         Waveform.of(@capture, first: @channel)
       end

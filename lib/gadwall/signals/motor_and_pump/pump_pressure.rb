@@ -21,6 +21,7 @@ module Gadwall
 
       Run =
         Struct.new(:start_s, :end_s, :from_bar, :to_bar) do
+          # How long it lasts, in s.
           def seconds
             end_s - start_s
           end
@@ -39,6 +40,7 @@ module Gadwall
         judge
       end
 
+      # The fields of docs/formats/captures.md.
       def to_h
         {
           signal: "pump_pressure",
@@ -58,6 +60,7 @@ module Gadwall
         }
       end
 
+      # The Waveform that a page draws.
       def trace
         Waveform.of(@capture, first: @channel)
       end

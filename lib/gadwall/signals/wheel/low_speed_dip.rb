@@ -42,6 +42,7 @@ module Gadwall
         (averaged(km_h) - 1 + @gap) / tooth_hz(km_h)
       end
 
+      # Would a controller read wheel slip at this speed? km_h: of the vehicle.
       def slip?(km_h)
         km_h >= @figures.fetch("moving_km_h") && dip(km_h) >= @figures.fetch("slip_from") &&
           lasts_s(km_h) >= @figures.fetch("slip_lasts_s")

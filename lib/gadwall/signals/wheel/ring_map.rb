@@ -8,10 +8,12 @@ module Gadwall
       # follows speed.
       Place =
         Struct.new(:index, :ratios, :spreads, :swings, keyword_init: true) do
+          # How often the place came past.
           def visits
             ratios.size
           end
 
+          # Its median amplitude.
           def swing
             Sums::Statistics.median(swings)
           end

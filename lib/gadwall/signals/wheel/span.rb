@@ -24,6 +24,7 @@ module Gadwall
         reach_to_pulses(sorted[sorted.size / 2], PULSE_SIGMAS * noise)
       end
 
+      # In the unit of the signal.
       def width
         high - low
       end

@@ -36,6 +36,7 @@ module Gadwall
         teeth.empty? ? 0.0 : teeth.last.position / @count.to_f
       end
 
+      # How many pulses are no teeth.
       def extra
         extra_at_s.size
       end

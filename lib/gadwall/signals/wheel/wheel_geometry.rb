@@ -38,6 +38,7 @@ module Gadwall
         frequency_hz * circumference_m * 3.6 / speed_km_h
       end
 
+      # Revolutions per second. speed_km_h: km/h; circumference_m: m. Source: geometry.
       def self.turns_per_second(speed_km_h:, circumference_m:)
         speed_km_h / 3.6 / circumference_m
       end

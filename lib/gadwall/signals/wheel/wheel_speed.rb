@@ -12,6 +12,7 @@ module Gadwall
       # kind and fields as in docs formats section 3; confidence 0..1; text for the technician.
       Finding =
         Struct.new(:kind, :confidence, :text, :details, keyword_init: true) do
+          # The fields of docs/formats/captures.md.
           def to_h
             { kind: kind, **details, confidence: confidence.round(2), text: text }
           end
@@ -48,12 +49,14 @@ module Gadwall
         @finder.sensor
       end
 
+      # "clean", "faulty" or "unreadable".
       def verdict
         return "unreadable" if @unreadable
 
         findings.empty? ? "clean" : "faulty"
       end
 
+      # The fields of docs/formats/captures.md.
       def to_h
         {
           signal: "wheel_speed",
