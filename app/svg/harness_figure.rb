@@ -77,7 +77,7 @@ module Web
           @marks.label(
             (from + to) / 2,
             section.id,
-            "#{section.length_m.to_s.delete_suffix(".0")} m#{", moves" if section.flexes}"
+            "#{section.length_m.to_s.delete_suffix(".0")} m#{", flexes" if section.flexes}"
           )
         end
       end
@@ -101,7 +101,7 @@ module Web
 
       def wire(wire, index, from, to, state)
         y = @layout.wires_y[index]
-        @svg.tag(:harness, x1: from, x2: to, y1: y, y2: y, class: "wire #{state}")
+        @svg.tag(:line, x1: from, x2: to, y1: y, y2: y, class: "wire #{state}")
         last = index == @harness.wires.size - 1 && index.positive?
         @svg.tag(
           :text,
@@ -217,7 +217,7 @@ module Web
       end
 
       def stubs(from, to)
-        @layout.wires_y.each { |y| @svg.tag(:harness, x1: from, x2: to, y1: y, y2: y, class: "stub") } if to > from
+        @layout.wires_y.each { |y| @svg.tag(:line, x1: from, x2: to, y1: y, y2: y, class: "stub") } if to > from
       end
 
       # A ring as a ring, other parts as boxes one below the other.
@@ -274,7 +274,7 @@ module Web
       def probe(node, index)
         x, y = position(node)
         @svg.tag(:g, class: "probe") do
-          @svg.tag(:harness, x1: x, y1: y, x2: x, y2: @layout.top - 16, class: "probe-lead") if y > @layout.top
+          @svg.tag(:line, x1: x, y1: y, x2: x, y2: @layout.top - 16, class: "probe-lead") if y > @layout.top
           @svg.tag(:circle, cx: x, cy: y, r: 5, class: "probe-tip")
           @svg.tag(:path, d: "M#{x} #{y} L#{x - 11} #{y - 26} H#{x + 11} Z", class: "probe-flag")
           @svg.tag(:text, (index + 1).to_s, x: x, y: y - 13, class: "probe-number")

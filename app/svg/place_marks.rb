@@ -34,7 +34,7 @@ module Web
 
       # Never a false 100.
       def share(probability)
-        probability > 0.99 ? "99+ %" : "#{(probability * 100).round} %"
+        probability > 0.99 ? "> 99 %" : "#{(probability * 100).round} %"
       end
 
       private

@@ -37,7 +37,7 @@ RSpec.describe Web::Svg do
   end
 
   it "never says 100 percent" do
-    expect(figure(place_states: { "sensor" => ["suspect", 0.9999] }).at_css(".place-mark.suspect").text).to eq("99+ %")
+    expect(figure(place_states: { "sensor" => ["suspect", 0.9999] }).at_css(".place-mark.suspect").text).to eq("> 99 %")
   end
 
   it "puts the probes where the test wants them, and takes its connectors apart" do
@@ -65,6 +65,21 @@ RSpec.describe Web::Svg do
         .map { |text| text["x"].to_f }
     expect(xs).to eq(xs.sort)
     expect(xs.last).to be < Web::Svg::HarnessFigure::WIDTH
+  end
+
+  it "is made of elements that a browser draws, on every page of the demo" do
+    known = %w[svg a circle defs desc g line path pattern polygon polyline rect text title tspan]
+    app = WebHelp.application
+    Demo::Workshop.load(app.workshop)
+    request = Rack::MockRequest.new(app)
+    pages = app.workshop.jobs.all.flat_map { |job| %w[trace vehicle].map { |page| "/jobs/#{job.number}/#{page}" } }
+    names =
+      pages.flat_map do |page|
+        body = request.get(page, "HTTP_HOST" => "localhost").body
+        Nokogiri.HTML5(body).css("svg, svg *").map(&:name)
+      end
+    expect(names.uniq - known).to eq([])
+    expect(names.tally["line"]).to be > 100
   end
 
   it "draws every circuit of the trade: each wire, connector, part and member by name, within its frame" do
