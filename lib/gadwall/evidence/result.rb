@@ -13,11 +13,12 @@ module Gadwall
         outcome(test, typed.to_s.strip)
       end
 
-      # By id, by the words on the screen, or by a plain word for 'as it should be'.
+      # By id, by the words on the screen now or earlier, or by a plain word for 'as it should be'.
       def self.outcome(test, typed)
         return typed if test.outcomes.key?(typed)
 
         found = test.outcomes.find { |_, words| words.casecmp?(typed) }&.first
+        found ||= earlier(test, typed)
         found ||= (%w[good even] & test.outcomes.keys).first if GOOD_WORDS.include?(typed.downcase)
         found or
           raise InputError.new(
@@ -26,7 +27,14 @@ module Gadwall
                   expected: "one of #{test.outcomes.map { |id, words| "#{id} (#{words})" }.join(", ")}"
                 )
       end
-      private_class_method :outcome
+
+      # What these words meant before they were put better; nil for words that nobody used.
+      def self.earlier(test, typed)
+        words = Knowledge.catalogue.earlier_words[test.record["id"]] || {}
+        id = words.find { |each, _| each.casecmp?(typed) }&.last
+        id if test.outcomes.key?(id)
+      end
+      private_class_method :outcome, :earlier
     end
   end
 end

@@ -29,6 +29,7 @@ module Gadwall
                   :off_road,
                   :first_steps,
                   :first_needs,
+                  :earlier_words,
                   :drive,
                   :symptoms
 
@@ -59,6 +60,7 @@ module Gadwall
         @touches = list("repairs/touches")
         @off_road = list("repairs/off_road")
         @first_steps = by_id("archive/steps_1")
+        @earlier_words = by_id("archive/outcome_words_1").transform_values { |row| row["words"] }.freeze
         @first_needs = by_id("archive/needs_1").transform_values { |row| row["needs"] }.freeze
         @drive = by_id("repairs/drive")
         @symptoms = by_id("codes/symptoms")
