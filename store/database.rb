@@ -77,6 +77,13 @@ module Store
     database[:entry_kinds].multi_insert(missing.map { |kind| { kind: kind } }) if missing.any?
   end
 
+  # What SQLite could not write, in words; nil for an error that says nothing of the disk. error: of Sequel.
+  def self.unwritten(error)
+    return unless error.message.match?(/full|no space|readonly|read-only|attempt to write|I.O error/i)
+
+    Unusable.new(reason("the database", error))
+  end
+
   # SQLite's reasons in words. The block may raise Sequel's or SQLite's own errors.
   def self.guard(path)
     yield
@@ -88,7 +95,7 @@ module Store
     /not a database|malformed|corrupt/i =>
       "%s is damaged or no SQLite database. Put back a copy that was saved, or set GADWALL_DB to another file.",
     /readonly|read-only|attempt to write/i => "%s cannot be written. Make the file and its folder writable.",
-    /disk is full|no space|full/i => "The disk is full: %s cannot be written. Free some space, then start again.",
+    /disk is full|no space|full/i => "The disk is full: %s cannot be written. Free some space, then try again.",
     /unable to open/i => "%s cannot be opened. Make sure that its folder exists and can be written.",
     /locked|busy/i => "%s is in use by another program that does not let go. Stop it, then start again."
   }.freeze

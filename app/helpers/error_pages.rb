@@ -13,7 +13,12 @@ module Web
         app.error(BadInput, Sinatra::BadRequest) do |error|
           problem(400, "Cannot be read", "#{error.message} Nothing was saved. Go back and enter it again.")
         end
-        app.error(Sequel::DatabaseError) { |error| broken(error, "The database did not take it. Nothing was saved.") }
+        app.error(Sequel::DatabaseError) do |error|
+          unwritten = Store.unwritten(error)
+          next problem(507, "Not saved", "#{unwritten.message} Nothing was saved.") if unwritten
+
+          broken(error, "The database did not take it. Nothing was saved.")
+        end
         app.error { |error| broken(error, "Nothing was saved. Go back and try again.") }
         app.not_found { missing }
         app.helpers(Answers)
