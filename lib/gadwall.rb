@@ -6,28 +6,28 @@ require "zeitwerk"
 #
 # The parts, in the order in which a job flows through them:
 #
-#   knowledge/   what the trade knows, read from data/ once, every number with its source
-#   quantity/    what people type and what meters show: numbers with units
-#   codes/       trouble-code words, failure types, status bits, what a code claims
-# signals/ captures and live data: files/ reads them, wheel/, live/ and motor_and_pump/ analyse them, as_evidence takes
-#                what was found to a job (docs/signals.md)
-#   sums/        what the trade reckons by hand: hydraulics
-#   network_log/ bus logs: frames, messages, diagnostic answers, heavy vehicles' codes and wheel speeds
-#   circuits/    netlists, the solver, lines as data, and faults put in
-#   testing/     the tests of a line, and what each fault would make them and the module's monitors show
-#   vehicle/     the vehicle sheet, and the System of circuits built from it
-#   evidence/    what was seen: scans, readings, looks, and the log that holds them
-#   diagnosis/   suspects, next test, verdict and its gates: the one entry Diagnosis.assess
-#   decision/    what each way to act costs
-#   repair/      the steps that the job asks for, with holds and waits
-#   proof/       scans compared, the drive, the reading repeated
-#   job/         where a job stands, derived from its log
-#   case_file/   a whole job as JSON, in and out; vehicle_file, scan_file and capture_file for the rest; command_line.rb
-#                reaches them all from a shell
-#   input_file, cells   a named file opened, a line of a table taken apart: for every reader of files
-#   bench/       simulated vehicles with hidden faults
+#   quantity/      what people type and what meters show: numbers with units
+#   knowledge/     what the trade knows, read from data/ once, every number with its source
+#   sums/          what the trade works out by hand: hydraulics, wheel geometry, middle values
+#   circuits/      netlists, the solver, harnesses as data, and faults put in
+#   testing/       the tests of a harness, and what each fault would make them and the module's monitors show
+#   vehicle/       the vehicle sheet, and the System of circuits built from it
+#   evidence/      what was seen, as values: scans, readings, looks
+#   codes/         DTCs, failure types, status bits, what a code claims
+#   network_log/   bus logs: frames, messages, diagnostic answers, heavy vehicles' codes and wheel speeds
+#   signals/       captures and live data: files/ reads them, wheel/, live/ and motor_and_pump/ analyse them; then
+#                  as_evidence takes what was found to a job (docs/signals.md)
+#   diagnosis/     suspects, next test, verdict and its gates: the one entry Diagnosis.assess
+#   decision/      what each way to act costs, and why it may be refused
+#   repair/        the steps that the job asks for, with holds and waits
+#   proof/         scans compared, the road test, the confirming test repeated
+#   job/           entries, acts and what follows from the log
+#   case_file/     a whole job as JSON, in and out; vehicle_file, scan_file and capture_file for the rest; command_line
+#                  reaches them all from a shell
+#   bench/         simulated vehicles with hidden faults
 #
-# Each part uses those above it (bench and job use all they need), none below.
+# input_file, text_lines and cells serve every reader of files. Each part uses those above it (a job and the bench all
+# they need), none below; spec/core/order_spec.rb looks.
 module Gadwall
   ROOT = File.expand_path("..", __dir__)
 

@@ -29,7 +29,7 @@ module Web
         @known = known
         @values = FIELDS.to_h { |field| [field, input.text(field)] }
         @symptoms = input.list("symptoms")
-        @triage = input.list("triage") & Gadwall::Job::Triage::ASKED
+        @triage = input.list("triage") & Gadwall::Decision::Triage::ASKED
         @errors = {}
         check
       end

@@ -48,7 +48,7 @@ module Web
 
       # Why the vehicle must stay, in words; [] where nothing was said.
       def off_road
-        Gadwall::Job::Triage.words(dossier.log.triage)
+        Gadwall::Decision::Triage.words(dossier.log.triage)
       end
 
       def symptoms

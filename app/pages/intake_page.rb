@@ -22,8 +22,8 @@ module Web
 
       # [[id, words, ticked], ...] of what keeps a vehicle off the road.
       def triage
-        words = Gadwall::Job::Triage::WORDS
-        Gadwall::Job::Triage::ASKED.map { |id| [id, words.fetch(id), form.triage.include?(id)] }
+        words = Gadwall::Decision::Triage::WORDS
+        Gadwall::Decision::Triage::ASKED.map { |id| [id, words.fetch(id), form.triage.include?(id)] }
       end
 
       def symptom_groups

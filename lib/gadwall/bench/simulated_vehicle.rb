@@ -49,14 +49,9 @@ module Gadwall
       def perform(circuit, test)
         return blunder(test) if @random.rand < @gross_error
 
-        case test.kind
-        when "ohms", "volts", "amperes"
-          reading(circuit, test)
-        when "wiggle"
-          wiggled(circuit, test)
-        else
-          watched(circuit, test)
-        end
+        return reading(circuit, test) if test.numeric?
+
+        test.behaviour.moves_something? ? wiggled(circuit, test) : watched(circuit, test)
       end
 
       # The first scan: who answers, and codes as the modules' monitors set them, by their rates.
@@ -148,7 +143,7 @@ module Gadwall
         return caught(predictor, test, fleeting, circuit) if fleeting && test.window?
 
         left =
-          (test.kind == "table" ? here(circuit) : present(circuit)).select do |each|
+          (test.behaviour.at_the_place? ? here(circuit) : present(circuit)).select do |each|
             predictor.takes_part?(test, each.fault)
           end
         shown =
@@ -175,7 +170,7 @@ module Gadwall
         predictor = circuit.model.predictor
         return draw(predictor.predict(test, Circuits::Condition::SOUND)) unless fleeting
 
-        @random.rand < predictor.wiggle_chance(test, fleeting.fault) ? test.outcomes.keys.last : "good"
+        @random.rand < test.behaviour.chance(predictor.places, test, fleeting.fault) ? test.outcomes.keys.last : "good"
       end
 
       def draw(choice)

@@ -4,7 +4,8 @@ module Gadwall
   module Decision
     # Whether the fault itself keeps the vehicle off the road (data/repairs/off_road.yml), whatever was said at intake.
     module OffRoad
-      # suspect: Diagnosis::Suspects::Suspect; catalogue: Knowledge::Catalogue. Returns ids of Job::Triage, [] for none.
+      # suspect: Diagnosis::Suspects::Suspect; catalogue: Knowledge::Catalogue. Returns ids of Decision::Triage, [] for
+      # none.
       def self.triage(suspect, catalogue)
         rows = catalogue.off_road.select { |row| suspect.members.any? { |circuit, fault| holds?(row, circuit, fault) } }
         rows.map { |row| row["triage"] }.uniq

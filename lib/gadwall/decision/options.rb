@@ -31,7 +31,7 @@ module Gadwall
       attr_reader :conclusion, :choices, :comparison, :triage
 
       # assessment: Diagnosis::Assessment; conclusion: of its verdict, the one to be acted on; rate: the workshop's
-      # price of an hour; triage: ids of Job::Triage that were said of the vehicle.
+      # price of an hour; triage: ids of Decision::Triage that were said of the vehicle.
       def initialize(assessment, conclusion = assessment.verdict.conclusions.first, rate:, triage: [])
         @assessment = assessment
         @rate = rate

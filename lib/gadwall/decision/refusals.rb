@@ -5,7 +5,7 @@ module Gadwall
     # Why an option may not be chosen as things stand: a sentence that says what to do instead, or nil.
     module Refusals
       # record: of data/repairs/options.yml; conclusion: Diagnosis::Verdict::Conclusion to be acted on; triage: ids of
-      # Job::Triage that hold.
+      # Decision::Triage that hold.
       def self.of(record, conclusion, triage)
         return off_road(triage) if record["id"] == "watch" && triage.any?
         return if record["id"] == "watch"
@@ -15,7 +15,7 @@ module Gadwall
       end
 
       def self.off_road(triage)
-        "The vehicle must not be driven as it is (#{Job::Triage.words(triage).join(" and ")}). Choose a repair."
+        "The vehicle must not be driven as it is (#{Decision::Triage.words(triage).join(" and ")}). Choose a repair."
       end
 
       def self.too_early(conclusion)

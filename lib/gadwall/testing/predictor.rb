@@ -4,13 +4,8 @@ module Gadwall
   module Testing
     # What a test on a harness shows under a condition (the harness sound, with a fault, its module dead).
     class Predictor
-      GHOST_VOLT = 0.02 # common practice: what a 10 Mohm meter picks up on an open lead
-      GHOST_OHM = 2.0e6 # common practice: behind more than this a 10 Mohm meter shows ghosts
-      GHOST_SPREAD = 0.12
-      GHOST_SHARE = 0.35
-      # common practice: sound pins and ground points differ by a factor, and with them a drop of some tenths of a volt
-      DROP_SCATTER = 0.4
-      GHOST_AMPERE = 0.00005 # common practice: zero of a hand-held meter on milliamperes
+      # signal: Circuits::WheelSignal or nil; watch: Watch; places: of the harness, in order.
+      attr_reader :signal, :watch, :places
 
       # layout: CircuitLayout whose conditions will be asked for together: each test is then swept over all of them.
       def initialize(harness, catalogue, layout = nil)
@@ -25,7 +20,7 @@ module Gadwall
         @meters = %w[ohm V A].to_h { |unit| [unit, catalogue.meter(unit)] }
         @scales = @meters.transform_values { |meter| Scale.new(meter.unit, meter) }
         @alternating = Scale.new("V", @meters["V"], log: true)
-        @harness_start = catalogue.model("lead_ohm")
+        @lead_ohm = catalogue.model("lead_ohm")
         @scatter = catalogue.model("scatter")
         @sink_id = harness.sink && harness.sink["id"]
       end
@@ -48,48 +43,30 @@ module Gadwall
 
       # Returns a Prediction::Number or ::Choice. fault: Circuits::Fault or nil, for tests that look at a place.
       def predict(test, condition, fault = nil)
-        case test.kind
-        when "signal"
-          signal(test, fault_left(test, fault) ? condition : Circuits::Condition::SOUND)
-        when "table"
-          table(test, fault)
-        when "watch"
-          @watch.predict(test, fault_left(test, fault) ? condition : Circuits::Condition::SOUND, fault)
-        when "wiggle"
-          jump(test, test.record["otherwise"])
-        else
-          number(test, condition)
-        end
+        test.behaviour.predict(self, test, condition, fault)
       end
 
-      # What shows when a fault that comes and goes is met: watched for a while, the signal breaks off; moved by hand,
+      # What shows when a fault that comes and goes is met: watched for a while, the signal drops out; moved by hand,
       # the value jumps. nil where this fault takes no part.
       def caught(test, fault)
-        return jump(test, wiggle_chance(test, fault)) if test.kind == "wiggle"
-
-        return unless fault_left(test, fault)
-
-        test.kind == "watch" ? @watch.caught(test, fault) : category(test, "dropouts")
+        test.behaviour.caught(self, test, fault)
       end
 
-      # The chance of seeing a fault that comes and goes move: when its own place is moved, a neighbour, all beyond a
-      # connector, or something else.
-      def wiggle_chance(test, fault)
-        moved = @places.index(test.place)
-        at = @places.index(fault.place)
-        case test.record["span"]
-        when "beyond"
-          test.record[at > moved && fault.place != "ring" ? "here" : "elsewhere"]
-        when "before"
-          test.record[at < moved ? "here" : "elsewhere"]
-        else
-          test.record[%w[here near].fetch((moved - at).abs, "elsewhere")]
-        end
+      # One object for one distribution, so that tables can tell by identity what shows the same. The block must be
+      # pure.
+      def cached(key)
+        @cached[key] ||= yield
       end
 
       # Does the fault take part in this test, or has the test put something sound in its place?
       def takes_part?(test, fault)
-        fault_left(test, fault)
+        return true unless fault && (without = test.record["without"])
+
+        head = @harness.template["near_end"]["id"]
+        return false if without.include?("harness") && fault.place != head
+
+        place = fault.place == @harness.template["far_end"]["id"] ? "sensor" : fault.place
+        !(without.include?(place) || without.include?(fault.place))
       end
 
       # Category of the pulses as the module sees them; monitors look at this.
@@ -145,7 +122,7 @@ module Gadwall
         weight = 1.0 / sweeps.size
         humps =
           readings.each_with_index.map do |reading, k|
-            ghost = ghost(test, reading.source_ohm, reading.value)
+            ghost = test.behaviour.ghost(reading.source_ohm, reading.value)
             hump(test, reading.value, sweeps[k].variance(reading), ghost, scale, weight)
           end
         Prediction::Number.new(humps, scale)
@@ -162,7 +139,7 @@ module Gadwall
           samples.each_with_index.map do |sample, k|
             value = alternating(test, sample.value)
             variance = tolerance(test, condition, levels[k], sample, value)
-            hump(test, value, variance, ghost(test, sample.source_ohm, value), scale, 1.0 / levels.size)
+            hump(test, value, variance, test.behaviour.ghost(sample.source_ohm, value), scale, 1.0 / levels.size)
           end
         Prediction::Number.new(humps, scale)
       end
@@ -173,7 +150,7 @@ module Gadwall
         sound.each_hump do |mean, sigma, _|
           sample = samples[k += 1]
           return false if (scale.of(alternating(test, sample.value)) - mean).abs >= UNSEEN * sigma
-          return false if test.kind == "volts" && sample.source_ohm >= GHOST_OHM
+          return false if test.behaviour.ghost?(sample.source_ohm)
         end
         true
       end
@@ -196,13 +173,9 @@ module Gadwall
 
       # [mean, sigma, weight] on the scale of the test, of a value with the variance of the parts behind it.
       def hump(test, value, variance, ghost, scale, weight)
-        spread = Math.sqrt(variance + (hand(test, value)**2) + (ghost**2))
-        [scale.of(value), [scale.spread(value, spread), least(test, value)].max, weight]
-      end
-
-      # Leakage is whatever the day's damp makes it.
-      def least(test, value)
-        test.kind == "ohms" && value > 2.0e6 ? 0.6 : 0.0
+        hand = test.behaviour.hand(test, value, @meters[test.unit], @scatter, @lead_ohm)
+        spread = Math.sqrt(variance + (hand**2) + (ghost**2))
+        [scale.of(value), [scale.spread(value, spread), test.behaviour.least(value)].max, weight]
       end
 
       def sample(test, condition, ampere)
@@ -212,26 +185,6 @@ module Gadwall
       # Alternating voltage has no sign.
       def alternating(test, value)
         test.state.spin ? value.abs : value
-      end
-
-      # One sigma from the meter, from the leads and from the hand.
-      def hand(test, value)
-        return GHOST_AMPERE + (value.abs * @scatter) if test.kind == "amperes"
-
-        scatter = test.record["drop"] ? DROP_SCATTER : @scatter
-        contact =
-          if test.kind == "ohms"
-            @harness_start
-          else
-            GHOST_VOLT * (test.state.spin ? 0.1 : 1.0)
-          end
-        Math.sqrt((@meters[test.unit].sigma(value)**2) + (contact**2) + ((scatter * value)**2))
-      end
-
-      # One sigma for what a voltmeter shows on a lead that hangs in the air: anything up to some tenths of a volt, and
-      # what comes through leakage only roughly.
-      def ghost(test, source_ohm, value)
-        test.kind == "volts" && source_ohm > GHOST_OHM ? GHOST_SPREAD + (GHOST_SHARE * value.abs) : 0.0
       end
 
       # Variance from the tolerance of the parts: each moved by its own sigma, the reading taken again.
@@ -251,7 +204,7 @@ module Gadwall
       def moves(test, condition)
         reader = reader(test, condition)
         all = (@moves ||= {}.compare_by_identity)[reader] ||= moves_in(reader)
-        test.kind == "ohms" ? all.reject(&:drive) : all
+        test.behaviour.sources_off? ? all.reject(&:drive) : all
       end
 
       def moves_in(reader)
@@ -264,64 +217,6 @@ module Gadwall
             end
           end
           .freeze
-      end
-
-      def signal(test, condition)
-        category =
-          case test.record["at"]
-          when "connector"
-            @signal.at(condition, test.probes, test.state)
-          when "module_pins"
-            @signal.at_module(condition.with_hearing)
-          else
-            @signal.at_module(condition)
-          end
-        category(test, category)
-      end
-
-      # A category as the test can tell it, with its misses spread over the other outcomes.
-      def category(test, name)
-        name = (test.record["blind"] || {}).fetch(name, name)
-        name = "even" unless test.outcomes.key?(name)
-        miss = (1 - test.record["hit"]) / (test.outcomes.size - 1)
-        cached([test.id, name]) do
-          Prediction::Choice.new(
-            test.outcomes.to_h { |outcome, _| [outcome, outcome == name ? test.record["hit"] : miss] }
-          )
-        end
-      end
-
-      def jump(test, chance)
-        cached([test.id, chance]) { Prediction::Choice.new(test.outcomes.keys.last => chance, "good" => 1 - chance) }
-      end
-
-      # One object for one distribution, so that tables can tell by identity what shows the same.
-      def cached(key)
-        @cached[key] ||= yield
-      end
-
-      # Does the fault take part in this test, or has the test put something sound in its place?
-      def fault_left(test, fault)
-        return true unless fault && (without = test.record["without"])
-
-        head = @harness.template["near_end"]["id"]
-        return false if without.include?("harness") && fault.place != head
-
-        place = fault.place == @harness.template["far_end"]["id"] ? "sensor" : fault.place
-        !(without.include?(place) || without.include?(fault.place))
-      end
-
-      # What is seen at a place, by the first row that speaks of the fault ("*.wet" speaks of water anywhere).
-      def table(test, fault)
-        row =
-          fault &&
-            test.record["rows"].find { |candidate| File.fnmatch(candidate["fault"], "#{fault.place}.#{fault.mode}") }
-        cached([test.id, row && row["fault"]]) do
-          seen = row ? row["outcome"] : {}
-          left = 1 - seen.values.sum
-          chances = test.record["otherwise"].transform_values { |chance| chance * left }.merge(seen)
-          Prediction::Choice.new(chances.merge("good" => 1 - chances.values.sum))
-        end
       end
     end
   end

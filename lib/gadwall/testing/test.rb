@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "forwardable"
+
 module Gadwall
   module Testing
     # One test on one harness, ready to be told to a technician. Ids are relative to the circuit; System adds its name.
@@ -26,16 +28,14 @@ module Gadwall
         :source,
         keyword_init: true
       ) do
-        UNITS = { "ohms" => "ohm", "volts" => "V", "amperes" => "A" }.freeze # rubocop:disable Lint/ConstantDefinitionInBlock
+        extend Forwardable
 
-        # "ohm", "V" or "A"; nil for what is seen.
-        def unit
-          UNITS[kind]
-        end
+        # unit: "ohm", "V" or "A", nil for what is seen; numeric?: is a figure read?
+        def_delegators :behaviour, :unit, :numeric?
 
-        # Is a figure read?
-        def numeric?
-          UNITS.key?(kind)
+        # How its kind behaves: Kinds::Kind.
+        def behaviour
+          Kinds.of(kind)
         end
 
         # A test that watches for a while, and so can catch a fault that comes and goes.

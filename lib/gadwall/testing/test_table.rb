@@ -48,7 +48,7 @@ module Gadwall
       # The chance that one doing of the test meets a fault of this presence.
       def meeting_chance(presence, provoked: false)
         presence = 1 - ((1 - presence)**@provoked_looks) if provoked
-        return 1.0 if presence == 1.0 || %w[table wiggle].include?(test.kind)
+        return 1.0 if presence == 1.0 || test.behaviour.at_the_place?
 
         test.window? ? 1 - ((1 - presence)**@looks) : presence
       end
@@ -94,7 +94,7 @@ module Gadwall
 
       # The harness with both conditions in it. Of a look, the worse sight of the two.
       def both(first, second)
-        if %w[table wiggle].include?(test.kind)
+        if test.behaviour.at_the_place?
           return [first, second].map { |atom| @present[atom] }.min_by { |prediction| prediction.density("good") }
         end
 
@@ -144,7 +144,7 @@ module Gadwall
 
       # By atom: what shows when a fault that comes and goes is met. Momentary tests meet it as it is.
       def caught(predictor, present)
-        return present unless test.window? || test.kind == "wiggle"
+        return present unless test.window? || test.behaviour.moves_something?
 
         by_fault = @model.faults.map { |fault| predictor.caught(test, fault) || @sound }
         @model.atoms.map { |atom| by_fault[atom.fault_index] }

@@ -126,7 +126,7 @@ module Gadwall
           return(
             unreadable(
               "Fewer than #{LEAST_POINTS.to_i} samples a tooth: take " \
-                "#{WheelGeometry.sample_rate(1 / usual_period(passages)).round(-2)} a second or more."
+                "#{Sums::WheelGeometry.sample_rate(1 / usual_period(passages)).round(-2)} a second or more."
             )
           )
         end

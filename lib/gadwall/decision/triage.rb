@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Job
+  module Decision
     # What keeps a vehicle off the road until the fault is found: said at intake, or shown by the diagnosis itself.
     module Triage
       # {id => words}, in the order in which they are asked.
