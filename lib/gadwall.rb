@@ -1,5 +1,6 @@
 # frozen_string_literal: true
 
+require "time"
 require "zeitwerk"
 
 # Gadwall's core: plain values in, plain values out. No web, no database, no clock, no randomness.

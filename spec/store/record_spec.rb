@@ -2,6 +2,7 @@
 
 require "spec_helper"
 require_relative "../../store/store"
+require_relative "../support/store/record_help"
 require "tmpdir"
 
 # What the database itself keeps and refuses, whoever writes.
@@ -11,25 +12,7 @@ RSpec.describe Store do
   let(:entries) { Store::EntryStore.new(database) }
   let(:jobs) { Store::JobStore.new(database) }
   let(:summaries) { Store::SummaryStore.new(database) }
-  let(:summary) do
-    Gadwall::Job::Summary.new(
-      stage: "trace",
-      closed: false,
-      sentence: "Undetermined",
-      next_action: "Measure",
-      suspect: "",
-      since: "2026-11-24T08:00:00Z",
-      promised_at: nil,
-      waits: [],
-      open_points: [],
-      codes: ["C0031-13"],
-      places: {
-      },
-      change: nil,
-      trouble: nil,
-      engine: "2"
-    )
-  end
+  let(:summary) { RecordHelp.summary }
   let(:job) { create(token: "t") }
 
   def create(customer: "A. Reed", complaint: "lamp", token: nil, entries: [])

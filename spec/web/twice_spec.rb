@@ -71,18 +71,7 @@ RSpec.describe "A form sent twice", :web do
     expect(written).to eq([jobs, entries])
   end
 
-  CHECK_IN = {
-    name: "Spec van",
-    customer: "A. Reed",
-    complaint: "lamp on",
-    layout: "four_sensors",
-    front: "passive",
-    rear: "passive",
-    driver_side: "left",
-    power: "combustion",
-    booster: "vacuum",
-    park_brake: "lever"
-  }.freeze
+  CHECK_IN = WebHelp::CHECK_IN
 
   # A job with a fault found, as far as its decision.
   def found

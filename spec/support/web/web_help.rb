@@ -9,6 +9,19 @@ module WebHelp
 
   SHARED = CoreHelp::MODELS # circuit models for every application of the run: they never change
   PERSON = "N. Ashgrove"
+  # What the check-in form is filled in with.
+  CHECK_IN = {
+    name: "Spec van",
+    customer: "A. Reed",
+    complaint: "lamp on",
+    layout: "four_sensors",
+    front: "passive",
+    rear: "passive",
+    driver_side: "left",
+    power: "combustion",
+    booster: "vacuum",
+    park_brake: "lever"
+  }.freeze
 
   # An application with a database in memory, or at a path.
   def self.application(path = nil, **more)
@@ -63,18 +76,7 @@ module WebHelp
 
   # A job checked in, with a pre-scan when codes are given. Returns its number.
   def job(codes: nil, **more)
-    fields = {
-      name: "Spec van",
-      customer: "A. Reed",
-      complaint: "lamp on",
-      layout: "four_sensors",
-      front: "passive",
-      rear: "passive",
-      driver_side: "left",
-      power: "combustion",
-      booster: "vacuum",
-      park_brake: "lever"
-    }.merge(more)
+    fields = CHECK_IN.merge(more)
     submit("/jobs/new", "/jobs", **fields)
     raise text unless last_response.redirect?
 

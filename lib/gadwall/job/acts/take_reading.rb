@@ -6,6 +6,8 @@ module Gadwall
       # Enters what a test showed: a reading, or an outcome seen. values: test (full id), typed (as entered), condition
       # (of Evidence::CONDITIONS, or nil), phase ("before" or "after" the repair).
       class TakeReading < Act
+        TOO_EARLY = "Sign the steps of the repair first: the confirming test belongs after them."
+
         private
 
         def closed
@@ -17,6 +19,8 @@ module Gadwall
         end
 
         def check
+          return refuse("reading", TOO_EARLY) if after? && !dossier.plan&.done?
+
           _, @test = dossier.system.test(values[:test])
           @result = Evidence::Result.of(@test, values[:typed].to_s)
         rescue UnknownNameError => error

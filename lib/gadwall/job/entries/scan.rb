@@ -5,6 +5,8 @@ module Gadwall
     module Entries
       # A scan of all modules: those that were asked, and their codes. phase "after": after the repair.
       class Scan < Entry
+        include Seen
+
         KIND = "scan"
         VERSION = 1
 
@@ -16,16 +18,6 @@ module Gadwall
         # [{"code" =>, "failure_type" =>, "status" =>, "text" =>, "module" =>, "circuit" =>, "claim" =>}, ...]
         def codes
           data["codes"] || []
-        end
-
-        # Does the diagnosis use it?
-        def evidence?
-          !after?
-        end
-
-        # May it be taken back, with a reason?
-        def withdrawable?
-          true
         end
 
         private

@@ -1,0 +1,20 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Job
+    module Entries
+      # What was seen on the vehicle: evidence before the repair, and taken back where it was wrong.
+      module Seen
+        # Does the diagnosis use it?
+        def evidence?
+          !after?
+        end
+
+        # May it be taken back, with a reason?
+        def withdrawable?
+          true
+        end
+      end
+    end
+  end
+end
