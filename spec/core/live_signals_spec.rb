@@ -564,9 +564,7 @@ RSpec.describe Gadwall::Signals::PumpPressure do
     expect([volume.call(150), volume.call(200), volume.call(150, 1.2), volume.call(200, 1.4)]).to match(
       [be_within(0.005).of(134.12), be_within(0.005).of(100.76), be_within(0.05).of(148.8), be_within(0.05).of(130.6)]
     )
-    expect(gas.volume_from_two(180, 150, 20)).to be_within(0.005).of(100.68)
     expect(gas.precharge_bar(180, 100.68, shell_ml: 250)).to be_within(0.05).of(71.9)
-    expect(gas.at_temperature(80, 20, -20)).to be_within(0.05).of(68.9)
     cycle = Gadwall::Signals::PumpCycle.new(run_s: 20, rest_s: 5)
     expect([cycle.duty_cycle, cycle.leak_ml_s, cycle.fluid_ml]).to match(
       [be_within(1e-9).of(0.8), be_within(0.005).of(4.0), be_within(0.05).of(20.0)]

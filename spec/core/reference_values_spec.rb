@@ -13,10 +13,7 @@ RSpec.describe "Reference values" do
   kinematics = Gadwall::Signals::Kinematics
   gas = Gadwall::Signals::Gas
   pump = ->(run, rest) { Gadwall::Signals::PumpCycle.new(run_s: run, rest_s: rest) }
-  hydraulics = Gadwall::Sums::Hydraulics
   circle = ->(radius, base, track) { kinematics.circles(radius, wheelbase_m: base, track_m: track) }
-  line_bar = ->(pedal, ratio, master) { hydraulics.line_bar(pedal_n: pedal, ratio: ratio, master_mm: master) }
-  clamp = ->(*foot, piston) { hydraulics.clamp_n(bar: line_bar.call(*foot), piston_mm: piston) }
   four = ->(replace, test, other, p) { { replace: replace, test: test, other: other, p: p } }
   calls = {
     "resistivity" => -> { 1 / 58.0 },
@@ -33,23 +30,9 @@ RSpec.describe "Reference values" do
       lambda do |speed, circumference, teeth|
         wheel.frequency_hz(speed_km_h: speed, circumference_m: circumference, teeth: teeth)
       end,
-    "turns" => ->(speed, circumference) { wheel.turns_per_second(speed_km_h: speed, circumference_m: circumference) },
-    "counted_percent" => ->(teeth) { (wheel.counted_ratio(teeth: teeth, missing: 1) - 1) * 100 },
-    "windowed_percent" => ->(periods) { wheel.windowed_ratio(periods: periods) * 100 },
-    "false_fall" =>
-      lambda do |speed, circumference, teeth|
-        wheel.false_deceleration(speed_km_h: speed, circumference_m: circumference, teeth: teeth)
-      end,
     "replace_now" => ->(*figures) { costs.replace_now(**four.call(*figures)) },
     "test_first" => ->(*figures) { costs.test_first(**four.call(*figures)) },
     "break_even" => ->(replace, test) { costs.break_even(replace: replace, test: test) },
-    "break_even_plain" => ->(replace, test) { costs.break_even_without_later_test(replace: replace, test: test) },
-    "perfect" => ->(replace, other, p) { costs.perfect_information(replace: replace, other: other, p: p) },
-    "imperfect" =>
-      lambda do |replace, other, p, hit, clear|
-        costs.imperfect_test(replace: replace, other: other, p: p, hit: hit, clear: clear)
-      end,
-    "search" => ->(order) { costs.search(order) },
     "sample_rate" =>
       lambda do |speed, circumference, teeth|
         wheel.sample_rate(wheel.frequency_hz(speed_km_h: speed, circumference_m: circumference, teeth: teeth))
@@ -78,20 +61,10 @@ RSpec.describe "Reference values" do
       lambda do |bar, shell, precharge, exponent|
         gas.volume_ml(bar, shell_ml: shell, precharge_bar: precharge, exponent: exponent)
       end,
-    "gas_ml_by_two" => ->(high, low, out) { gas.volume_from_two(high, low, out) },
     "precharge" => ->(bar, volume, shell) { gas.precharge_bar(bar, volume, shell_ml: shell) },
-    "at_temperature" => ->(bar, from, upto) { gas.at_temperature(bar, from, upto) },
     "pump_duty" => ->(run, rest) { pump.call(run, rest).duty_cycle },
     "pump_leak" => ->(run, rest) { pump.call(run, rest).leak_ml_s },
     "pump_fluid" => ->(run, rest) { pump.call(run, rest).fluid_ml },
-    "line_bar" => line_bar,
-    "clamp" => clamp,
-    "torque" =>
-      lambda do |*foot, piston, friction, radius|
-        hydraulics.torque_nm(clamp_n: clamp.call(*foot, piston), friction: friction, radius_m: radius)
-      end,
-    "piston_mm" => ->(fluid, master) { hydraulics.piston_mm(fluid_ml: fluid, master_mm: master) },
-    "pedal_mm" => ->(fluid, master, ratio) { hydraulics.pedal_mm(fluid_ml: fluid, master_mm: master, ratio: ratio) },
     "group" => ->(id) { Gadwall::NetworkLog::Heavy.group(id) },
     "axle_km_h" => ->(*bytes) { Gadwall::NetworkLog::WheelMessage.decode(bytes + ([0xFF] * 6)).first },
     "wheel_km_h" =>

@@ -18,11 +18,6 @@ module Gadwall
         root(a) == root(b)
       end
 
-      # Is the node joined to ground?
-      def grounded?(node)
-        together?(node, Network::GROUND)
-      end
-
       # One node of each island that has no path to ground, to serve as its zero.
       def floating_references
         @parent

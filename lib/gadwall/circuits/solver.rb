@@ -27,11 +27,6 @@ module Gadwall
         def amperes(id)
           @currents.fetch(id)
         end
-
-        # Is the node joined to nothing that leads to ground?
-        def floating?(node)
-          !@islands.grounded?(node)
-        end
       end
 
       # Raises SingularNetworkError for contradicting ideal sources.

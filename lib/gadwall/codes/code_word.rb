@@ -54,20 +54,6 @@ module Gadwall
         [word >> 8, word & 0xFF, *failure_type&.to_i(16)]
       end
 
-      # Defined by the standard, and not by the maker? (SAE J2012-DA; from memory)
-      def generic?
-        return true if text[1] == "0"
-
-        case text[0]
-        when "P"
-          text[1] == "2" || (text[1] == "3" && text[2].to_i(16) >= 4)
-        when "U"
-          text[1] == "3"
-        else
-          false
-        end
-      end
-
       # "C0031-13", or "C0031" without a failure type.
       def to_s
         [text, failure_type].compact.join("-")

@@ -55,11 +55,6 @@ module Gadwall
 
         value[2] == 1 && value[3].zero? ? "pending" : "history"
       end
-
-      # Tested since clearing and in this cycle, and good: the only status that is a pass.
-      def passed?
-        value.zero?
-      end
     end
   end
 end

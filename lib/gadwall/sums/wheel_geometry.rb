@@ -38,28 +38,6 @@ module Gadwall
         frequency_hz * circumference_m * 3.6 / speed_km_h
       end
 
-      # Revolutions per second. speed_km_h: km/h; circumference_m: m. Source: geometry.
-      def self.turns_per_second(speed_km_h:, circumference_m:)
-        speed_km_h / 3.6 / circumference_m
-      end
-
-      # Speed read over shown speed, counting whole turns, when some teeth are missing.
-      def self.counted_ratio(teeth:, missing:)
-        (teeth - missing) / teeth.to_f
-      end
-
-      # Speed read over true speed when one missing tooth lies within a window of so many tooth periods.
-      def self.windowed_ratio(periods:)
-        periods / (periods + 1.0)
-      end
-
-      # The false fall in speed that a module sees where one tooth is missing, in m/s2: half the speed lost in two
-      # pitches.
-      def self.false_deceleration(speed_km_h:, circumference_m:, teeth:)
-        pitch_s = 1 / frequency_hz(speed_km_h: speed_km_h, circumference_m: circumference_m, teeth: teeth)
-        speed_km_h / 3.6 / 2 / (2 * pitch_s)
-      end
-
       def self.refuse(tyre)
         raise InputError.new(field: "tyre", given: tyre, expected: "a size such as 205/55R16 or 315/80R22.5")
       end

@@ -12,11 +12,6 @@ module Gadwall
         shell_ml * ((absolute(precharge_bar) / absolute(pressure_bar))**(1 / exponent))
       end
 
-      # Millilitres of gas at the higher of two pressures, from the fluid that was let out between them (slowly).
-      def self.volume_from_two(high_bar, low_bar, let_out_ml)
-        absolute(low_bar) * let_out_ml / (high_bar - low_bar)
-      end
-
       # Pressure of the gas in the whole shell, from its volume at a pressure (slowly).
       def self.precharge_bar(pressure_bar, volume_ml, shell_ml:)
         (absolute(pressure_bar) * volume_ml / shell_ml) - ATMOSPHERE_BAR
@@ -25,11 +20,6 @@ module Gadwall
       # Pressure of the gas in the whole shell, from the fluid that goes in between two pressures (slowly).
       def self.precharge_from_fluid(fluid_ml, high_bar:, low_bar:, shell_ml:)
         (fluid_ml / (shell_ml * ((1 / absolute(low_bar)) - (1 / absolute(high_bar))))) - ATMOSPHERE_BAR
-      end
-
-      # At another temperature, the volume held. celsius: from, to.
-      def self.at_temperature(pressure_bar, from_c, to_c)
-        (absolute(pressure_bar) * (to_c + 273.15) / (from_c + 273.15)) - ATMOSPHERE_BAR
       end
 
       def self.absolute(bar)
