@@ -20,7 +20,7 @@ RSpec.describe Web::Svg do
   it "draws the line in the order of the hand, with names, pins and colours" do
     names = figure.css(".connector-name").sort_by { |text| text["x"].to_f }.map(&:text)
     expect(names).to eq(["module connector", "body connector", "sensor connector"])
-    expect(figure.css(".place-note").map(&:text)).to include("pins 21, 22", "1.1 m, moves")
+    expect(figure.css(".place-note").map(&:text)).to include("pins 21, 22", "1.1 m, flexes")
     expect(figure.css(".wire-name").map(&:text)).to include("signal white", "return brown")
   end
 
