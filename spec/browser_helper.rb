@@ -20,8 +20,9 @@ Capybara.register_driver(:chromium) do |app|
     window_size: [1280, 800],
     browser_path: ENV["CHROMIUM"] || "/usr/bin/chromium",
     browser_options: CHROMIUM_FLAGS.to_h { |flag| [flag, nil] },
-    process_timeout: 40,
-    timeout: 30,
+    process_timeout: 60,
+    timeout: 60,
+    pending_connection_errors: false, # a starved machine is slow with fonts; what a page shows is asked below
     js_errors: true
   )
 end
