@@ -19,8 +19,8 @@ module Web
       @entries = entries
       @closed_cases = closed_cases
       @models = models
-      @dossiers = Recent.new(DOSSIERS)
-      @systems = Recent.new(SYSTEMS)
+      @dossiers = Gadwall::Recent.new(DOSSIERS)
+      @systems = Gadwall::Recent.new(SYSTEMS)
     end
 
     # number: text such as "J101". Returns a Gadwall::Job::Dossier. Raises Store::NotFound.
@@ -66,28 +66,6 @@ module Web
       counts = @closed_cases.counts(templates, before: record.taken_in_at)
       log = Gadwall::Job::Log.new(entries, system, closed_case_counts: counts)
       Gadwall::Job::Dossier.new(record, log, rate: RATE)
-    end
-
-    # So many things that were lately used, by key; safe for several threads.
-    class Recent
-      def initialize(most)
-        @most = most
-        @kept = {}
-        @lock = Mutex.new
-      end
-
-      def fetch(key)
-        found = @lock.synchronize { @kept.key?(key) ? @kept[key] = @kept.delete(key) : nil }
-        found || keep(key, yield)
-      end
-
-      def keep(key, value)
-        @lock.synchronize do
-          @kept.delete(key)
-          @kept.shift while @kept.size >= @most
-          @kept[key] = value
-        end
-      end
     end
   end
 end

@@ -41,6 +41,20 @@ class Client
     post("/person", hidden(get("/"), "/person").merge("name" => name))
   end
 
+  # Checks a vehicle in by the page's form. sheet: Hash of which the form's answers are taken. Returns the job's number.
+  def check_in(sheet, customer:)
+    answers = sheet.select { |_, value| value.is_a?(String) }.except("sensors")
+    given = { "customer" => customer, "complaint" => "lamp", "front" => "active", "rear" => "active" }
+    answer = post("/jobs", hidden(get("/jobs/new"), "/jobs").merge(answers, given))
+    answer.headers["location"].to_s[/J\d+/] or raise "check-in: #{answer.status} #{answer.body[0, 200]}"
+  end
+
+  # Saves a pre-scan with one DTC. Returns its Answer.
+  def pre_scan(number)
+    path = "/jobs/#{number}/codes"
+    post(path, hidden(get(path), path).merge("codes" => "C0031-13 current", "answered" => "yes"))
+  end
+
   def close
     @http.finish
   end

@@ -44,13 +44,7 @@ class Clients
   def check_in(client)
     client.sign_in("Bench")
     Array.new(JOBS) do |k|
-      fields = client.hidden(client.get("/jobs/new"), "/jobs")
-      answers = Shop.sheet(k).select { |_, value| value.is_a?(String) }.except("sensors")
-      given = { "customer" => "Client #{k}", "complaint" => "lamp", "front" => "active", "rear" => "active" }
-      number = client.post("/jobs", fields.merge(answers, given)).headers["location"][/J\d+/]
-      codes = client.hidden(client.get("/jobs/#{number}/codes"), "/jobs/#{number}/codes")
-      client.post("/jobs/#{number}/codes", codes.merge("codes" => "C0031-13 current", "answered" => "yes"))
-      number
+      client.check_in(Shop.sheet(k), customer: "Client #{k}").tap { |number| client.pre_scan(number) }
     end
   end
 

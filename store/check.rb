@@ -5,6 +5,8 @@ require "sqlite3"
 module Store
   # SQLite's quick_check, which reads the whole file, in a process of its own: it runs while the application loads.
   class Check
+    QUERY = "PRAGMA quick_check(1)"
+
     # path: of the file. Returns a Check that has begun; nil where there is no file yet.
     def self.begin(path)
       new(path) if File.size?(path)
@@ -35,14 +37,7 @@ module Store
     private
 
     def verdict_of(path)
-      SQLite3::Database.new(path, readonly: true) do |database|
-        return(
-          database.get_first_value(
-            "PRAGMA " \
-              "quick_check(1)"
-          )
-        )
-      end
+      SQLite3::Database.new(path, readonly: true) { |database| return database.get_first_value(QUERY) }
     rescue SQLite3::Exception => error
       error.message
     end

@@ -57,14 +57,11 @@ module Store
     ours = [0, APPLICATION_ID].include?(application_id(database)) && (tables.empty? || tables.include?(:schema_info))
     raise Unusable, "#{path} is a database of another program. Set GADWALL_DB to another file." unless ours
 
-    verdict = begun ? begun.verdict : database.fetch("PRAGMA quick_check(1)").single_value
+    verdict = begun ? begun.verdict : database.fetch(Check::QUERY).single_value
     return if verdict == "ok"
 
-    raise Unusable,
-          "#{path} is damaged (#{
-            verdict.to_s.lines.first.to_s.strip[0, 120]
-          }). Put back a copy that was saved, or set GADWALL_DB to " \
-            "another file."
+    first = verdict.to_s.lines.first.to_s.strip[0, 120]
+    raise Unusable, "#{path} is damaged (#{first}). Put back a copy that was saved, or set GADWALL_DB to another file."
   end
 
   def self.application_id(database)

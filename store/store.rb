@@ -15,8 +15,7 @@ module Store
       count = "#{entries.size} #{entries.size == 1 ? "entry" : "entries"}"
       super(
         "Another browser saved to this job meanwhile (#{count}). What you entered is kept here: check what changed, " \
-          "then " \
-          "send it again."
+          "then send it again."
       )
     end
   end

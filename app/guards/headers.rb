@@ -5,9 +5,8 @@ module Web
     # The headers of every answer, whoever gives it: pages, files, and the guards' own refusals.
     class Headers
       POLICY =
-        "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self'; connect-src " \
-          "'self'; " \
-          "form-action 'self'; frame-ancestors 'none'; base-uri 'none'"
+        "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self'; " \
+          "connect-src 'self'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'"
       ALWAYS = {
         "content-security-policy" => POLICY,
         "x-content-type-options" => "nosniff",

@@ -14,8 +14,6 @@ module Web
         [0.05, "unlikely"],
         [0.0, "very unlikely"]
       ].freeze
-      # Bits from which a reading's support is called weak, moderate, strong.
-      SUPPORT = [[3.0, "strong"], [1.0, "moderate"], [0.3, "weak"]].freeze
       CURRENCY = ENV.fetch("GADWALL_CURRENCY", "€")
       # As on the meter. Files and the command line keep "ohm".
       UNITS = { /\b([kM]?)ohm\b/ => '\1Ω', /\bN m\b/ => "N·m", %r{\bm/s2\b} => "m/s²", /\bmm2\b/ => "mm²" }.freeze
@@ -31,14 +29,6 @@ module Web
         return "> 99 %" if probability > 0.99
 
         "#{(probability * 100).round} %"
-      end
-
-      # What a reading says for or against a suspect, in words. bits: weight of evidence.
-      def support_word(bits)
-        word = SUPPORT.find { |limit, _| bits.abs >= limit }&.last
-        return "little support" unless word
-
-        "#{word} support #{bits.positive? ? "for" : "against"}"
       end
 
       def minutes(count)

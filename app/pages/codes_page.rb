@@ -61,8 +61,7 @@ module Web
         return if vin.nil? || Gadwall::Vehicle::VIN.check_digit_right?(vin)
 
         "The check digit of #{vin} does not fit (#{Gadwall::Vehicle::VIN.check_digit(vin)} would). Outside North " \
-          "America " \
-          "and China that can be right; read it again."
+          "America and China that can be right; read it again."
       end
 
       def battery_caution

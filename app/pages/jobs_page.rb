@@ -113,16 +113,7 @@ module Web
         Gadwall::Job::Stage::ALL
           .each_with_index
           .drop(1)
-          .map do |id, i|
-            [
-              id,
-              if i == here
-                "now"
-              else
-                (i < here ? "done" : "later")
-              end
-            ]
-          end
+          .map { |id, i| [id, { -1 => "done", 0 => "now", 1 => "later" }.fetch(i <=> here)] }
       end
 
       # Waits and promises in words.

@@ -17,11 +17,6 @@ module Web
         "undetermined" => "Not yet settled."
       }.freeze
 
-      def initialize(dossier, words, errors: {}, typed: {})
-        super(dossier, errors: errors, typed: typed)
-        @words = words
-      end
-
       def stage
         "report"
       end
@@ -208,7 +203,7 @@ module Web
       def support_by_seq
         return {} if dossier.trouble
 
-        dossier.assessment.weights.to_h { |row| [row.observation.seq, @words.support_word(row.bits)] }
+        dossier.assessment.weights.to_h { |row| [row.observation.seq, row.support || "little support"] }
       end
 
       def test_row(entry, support)

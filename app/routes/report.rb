@@ -41,7 +41,7 @@ module Web
 
         app.helpers do
           def report_page(**more)
-            Pages::ReportPage.new(dossier, self, **more)
+            Pages::ReportPage.new(dossier, **more)
           end
 
           # The day and time of a form as ISO 8601, or what was typed where it is none.

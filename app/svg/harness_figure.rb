@@ -153,7 +153,7 @@ module Web
           @svg.tag(:rect, x: x - 78, y: y, width: 156, height: 36, class: "box #{state}")
           @svg.tag(
             :text,
-            state == "suspect" ? "#{@harness.module_name(id)} #{@marks.share(probability)}" : @harness.module_name(id),
+            [@harness.module_name(id), (@marks.word(state, probability) if state == "suspect")].compact.join(" "),
             x: x,
             y: y + 23,
             class: "member-name #{state}"
@@ -237,7 +237,7 @@ module Web
           )
           @svg.tag(
             :text,
-            state == "suspect" ? @marks.share(probability) : PlaceMarks::WORDS[state],
+            @marks.word(state, probability),
             x: x + 75,
             y: y + (height / 2) + 15,
             class: "place-mark #{state}"

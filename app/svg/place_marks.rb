@@ -4,6 +4,8 @@ module Web
   module Svg
     # The mark of a place: a shape and a word; for suspects, the chance.
     class PlaceMarks
+      include Helpers::Words
+
       WORDS = { "ok" => "OK", "suspect" => "suspect", "unknown" => "not tested" }.freeze
 
       # place_states: {place => [standing, probability]}.
@@ -22,19 +24,13 @@ module Web
         state, probability = state_of(place)
         y = @layout.marks_y
         mark(x, y, state)
-        @svg.tag(
-          :text,
-          state == "suspect" ? share(probability) : WORDS[state],
-          x: x,
-          y: y + 25,
-          class: "place-mark #{state}"
-        )
+        @svg.tag(:text, word(state, probability), x: x, y: y + 25, class: "place-mark #{state}")
         @svg.tag(:text, small, x: x, y: y + 42, class: "place-note") if small
       end
 
-      # Never a false 100.
-      def share(probability)
-        probability > 0.99 ? "> 99 %" : "#{(probability * 100).round} %"
+      # What stands at the mark: of a suspect its chance.
+      def word(state, probability)
+        state == "suspect" ? percent(probability) : WORDS[state]
       end
 
       private

@@ -5,14 +5,15 @@ require "json"
 module Gadwall
   # `bin/gadwall`: JSON on standard output, one sentence on standard error. Exit 0, 1 for bad input, 2 for wrong usage.
   class CommandLine
-    USAGE = <<~TEXT
+    WHEEL_OPTIONS = "[--teeth N] [--sensor passive|active] [--channel NAME] [--circumference METRES]"
+    USAGE = <<~TEXT.freeze
       usage: gadwall assess CASE.json    suspects, next tests and verdict of a case
              gadwall tests CASE.json     every test of the case's vehicle, with its outcomes
              gadwall faults CASE.json    every fault that the case's vehicle can have
              gadwall check CASE.json     read the case and say what is in it
              gadwall scan FILE           modules and codes out of a bus log or a code list
              gadwall scan BEFORE AFTER   two of them compared
-             gadwall capture FILE --signal wheel_speed [--teeth N] [--sensor passive|active] [--channel NAME] [--circumference METRES]
+             gadwall capture FILE --signal wheel_speed #{WHEEL_OPTIONS}
                                          what a sampled wheel-speed signal (CSV or VCD) tells of ring, sensor and wiring
              gadwall capture FILE --signal motor_current|pump_pressure [--channel NAME]
              gadwall capture FILE --signal live_data [--columns JSON]

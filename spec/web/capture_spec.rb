@@ -17,7 +17,7 @@ RSpec.describe "A capture, closer", :web do
     form = guards(base, base)
     post base,
          form.merge(
-           "file" => Rack::Test::UploadedFile.new(StringIO.new(content), "text/csv", original_filename: name),
+           "file" => upload(content, name: name),
            "kind" => kind,
            "circuit" => circuit,
            **more.transform_keys(&:to_s)
@@ -185,12 +185,6 @@ RSpec.describe "A capture, closer", :web do
 
     def children
       `pgrep -P #{Process.pid} -f gadwall`.split
-    end
-
-    def wait_for(seconds = 20)
-      ending = Time.now + seconds
-      sleep 0.05 until yield || Time.now > ending
-      raise "waited #{seconds} s" unless yield
     end
 
     it "goes on in the background, tells how far it is, and leads to what it found" do

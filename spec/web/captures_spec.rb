@@ -17,14 +17,8 @@ RSpec.describe "Captures", :web do
 
   def hand_in(content, kind: "wheel_speed", circuit: "front_left", **more)
     form = guards(page, page)
-    file = Tempfile.new(%w[capture .csv]).tap { |temp| temp.write(content) && temp.close }
     post page,
-         form.merge(
-           "file" => Rack::Test::UploadedFile.new(file.path, "text/csv", original_filename: "turn.csv"),
-           "kind" => kind,
-           "circuit" => circuit,
-           **more.transform_keys(&:to_s)
-         )
+         form.merge("file" => upload(content), "kind" => kind, "circuit" => circuit, **more.transform_keys(&:to_s))
     form
   end
 

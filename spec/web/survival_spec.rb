@@ -31,17 +31,9 @@ RSpec.describe "Under way", :web do
     workshop.jobs.find(number)
   end
 
-  def wait_for(seconds = 30)
-    ending = Time.now + seconds
-    sleep 0.05 until yield || Time.now > ending
-    raise "waited #{seconds} s" unless yield
-  end
-
   def hand_in(number, content)
     base = "/jobs/#{number}/captures"
-    file = Tempfile.new(%w[capture .csv]).tap { |temp| temp.write(content) && temp.close }
-    upload = Rack::Test::UploadedFile.new(file.path, "text/csv", original_filename: "turn.csv")
-    submit(base, base, file: upload, kind: "wheel_speed", circuit: "front_left", teeth: "48")
+    submit(base, base, file: upload(content), kind: "wheel_speed", circuit: "front_left", teeth: "48")
   end
 
   describe "an analysis" do

@@ -39,7 +39,8 @@ RSpec.describe "A form sent twice", :web do
       .transform_keys(&:to_sym)
   end
 
-  def upload
+  # On disk, so that it can be sent several times.
+  def ring_file
     file = Tempfile.new(%w[capture .csv])
     file.write(wheel(missing: [16]))
     file.close
@@ -170,7 +171,7 @@ RSpec.describe "A form sent twice", :web do
       it "keeps one capture, one stop-watch, and what they say once" do
         number = job(codes: "C0031-64 current")
         base = "/jobs/#{number}/captures"
-        send_twice(base, base, file: upload, kind: "wheel_speed", circuit: "front_left", teeth: "48")
+        send_twice(base, base, file: ring_file, kind: "wheel_speed", circuit: "front_left", teeth: "48")
         kept = workshop.captures.for_job(workshop.jobs.find(number))
         expect(kept.size).to eq(1)
         page = "#{base}/#{kept.first.id}"

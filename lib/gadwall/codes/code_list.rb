@@ -24,7 +24,7 @@ module Gadwall
       end
 
       def initialize(text)
-        @lines = text.dup.force_encoding("UTF-8").scrub("?").delete_prefix("\uFEFF").split(/\r\n|\r|\n/, -1)
+        @lines = text.dup.force_encoding("UTF-8").scrub("?").delete_prefix("\uFEFF").split(TextLines::ENDS, -1)
         if @lines.size > MOST_LINES
           raise InputError.new(
                   field: "line #{MOST_LINES + 1}, column 1",

@@ -90,7 +90,7 @@ module Gadwall
             .each_with_index
             .reject { |_, i| sorted[i + 1] - sorted[i] < 1e-9 }
             .map(&:first)
-        choices = [[]] + middles.zip + middles.combination(2).to_a
+        choices = [[]] + middles.map { |middle| [middle] } + middles.combination(2).to_a
         choices.max_by { |cuts| score(sorted, cuts) }
       end
 

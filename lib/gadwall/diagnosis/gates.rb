@@ -108,9 +108,7 @@ module Gadwall
       # Only a voltage under load counts: a look at the plug clears the plug, not the feed.
       def supply_cleared?(suspect)
         supply = supply_of(suspect) or return true
-        @body.observations.any? do |each|
-          each.circuit.id == supply.id && each.test.id == "loaded_supply" && @coverage.normal?(each)
-        end
+        shown_sound?(supply, "loaded_supply")
       end
 
       # The circuit that feeds what is suspected: of its module, or its own where it has feed and ground of its own.
@@ -181,8 +179,13 @@ module Gadwall
 
       # A test that this fault would spoil, and that did not accuse it yet.
       def second_test(suspect)
-        index = suspect.circuit.model.faults.index(suspect.fault)
-        best(suspect.circuit) { |test| suspect.circuit.model.table(test).touches?(index) }
+        spoilt_test(suspect.circuit, suspect.fault)
+      end
+
+      # A test that this fault would spoil, most telling for its minutes; not one that was done.
+      def spoilt_test(circuit, fault)
+        index = circuit.model.faults.index(fault)
+        best(circuit) { |test| circuit.model.table(test).touches?(index) }
       end
 
       # A test that this fault would spoil and no other place, most telling for its minutes; not one that was done.
@@ -235,8 +238,7 @@ module Gadwall
       def quickest_accusing_test(suspect)
         circuit, fault =
           suspect.members.find { |each, own| @coverage.accusing(each.id, own.place).empty? } || suspect.members.first
-        index = circuit.model.faults.index(fault)
-        best(circuit) { |test| circuit.model.table(test).touches?(index) }
+        spoilt_test(circuit, fault)
       end
     end
   end

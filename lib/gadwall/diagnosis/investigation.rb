@@ -21,7 +21,7 @@ module Gadwall
         ids = followed(posterior)
         return [new(posterior, [])] if ids.empty?
 
-        groups = ids.zip
+        groups = ids.map { |id| [id] }
         ties(posterior, ids).each { |tie| groups = merge(groups, tie) }
         groups.map { |group| new(posterior, group) }.sort_by { |investigation| -investigation.probability }
       end

@@ -145,24 +145,16 @@ module Gadwall
       def sentences(investigation, state)
         return ["No test so far shows a present fault."] if investigation.suspect.none?
 
-        mine = @weights.select { |row| investigation.covers?(row.observation.circuit.id) && row.bits.abs >= 0.3 }
+        mine = @weights.select { |row| investigation.covers?(row.observation.circuit.id) && row.support }
         sentences = mine.sort_by { |row| -row.bits }.first(6).map { |row| sentence(row) }
         codes = @body.scans.flat_map(&:codes).select { |code| investigation.circuits.include?(code.circuit_id) }
         sentences += codes.map { |code| "DTC #{code.word} is set for this circuit." }.uniq
         sentences << @gates.gate_for(investigation.suspect)[state == "proven" ? "met" : "reason"]
       end
 
-      # Weight of evidence in words; from memory.
-      STRENGTHS = { 3.0 => "strong", 1.0 => "moderate", 0.0 => "weak" }.freeze
-
-      def strength(bits)
-        STRENGTHS.find { |from, _| bits >= from }.last
-      end
-
       def sentence(row)
         result = row.observation.typed || row.observation.result.to_s
-        side = row.bits.positive? ? "for" : "against"
-        "#{row.observation.test.title}: #{result} (#{strength(row.bits.abs)} support #{side})."
+        "#{row.observation.test.title}: #{result} (#{row.support})."
       end
     end
   end

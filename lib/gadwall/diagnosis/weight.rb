@@ -7,7 +7,16 @@ module Gadwall
     class Weight
       # bits: above 0 speaks for the leader; outlier_chance: chance that the measurement itself went wrong, given all
       # else.
-      Row = Struct.new(:observation, :bits, :outlier_chance, keyword_init: true)
+      Row =
+        Struct.new(:observation, :bits, :outlier_chance, keyword_init: true) do
+          # "strong support for", or "against"; nil where it says next to nothing.
+          def support
+            strength = STRENGTHS.find { |from, _| bits.abs >= from }&.last
+            strength && "#{strength} support #{bits.positive? ? "for" : "against"}"
+          end
+        end
+      # Bits from which a weight is called so; from memory.
+      STRENGTHS = { 3.0 => "strong", 1.0 => "moderate", 0.3 => "weak" }.freeze
 
       OUTLIER_FROM = 0.5
 

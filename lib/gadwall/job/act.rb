@@ -105,9 +105,8 @@ module Gadwall
         return after_handover if dossier.handed_over?
         return unless dossier.decided?
 
-        "Diagnosis closed: a repair is authorised for #{dossier.number}. Enter readings after the repair under " \
-          "Verify, " \
-          "or reopen the diagnosis with a reason under Decide."
+        "Diagnosis closed: a repair is authorised for #{dossier.number}. Enter readings after the repair " \
+          "under Verify, or reopen the diagnosis with a reason under Decide."
       end
 
       def before_decision

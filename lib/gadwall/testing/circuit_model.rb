@@ -25,6 +25,7 @@ module Gadwall
         @layout = layout
         @predictor = Predictor.new(harness, catalogue, layout)
         @tables = {}
+        @recent = {}
         @computing = ::Monitor.new # of several threads that ask, one computes
       end
 
@@ -62,16 +63,13 @@ module Gadwall
 
       # What was computed from this harness and a small key, kept with it while it is lately used. key: Array whose
       # first names the kind; of each kind so many are kept. The block must be pure.
-      def cached(key)
-        kept = (@cached ||= {})[key.first] ||= {}
-        found = kept.delete(key) || yield
-        kept.shift while kept.size >= KEPT
-        kept[key] = found
+      def cached(key, &)
+        recent(key.first).fetch(key, &)
       end
 
       # Is that kept under this key now?
       def cached?(key)
-        !@cached.nil? && @cached.key?(key.first) && @cached[key.first].key?(key)
+        recent(key.first).key?(key)
       end
 
       # The Circuits::Condition of this harness with its module dead.
@@ -90,6 +88,10 @@ module Gadwall
       end
 
       private
+
+      def recent(kind)
+        @recent[kind] || @computing.synchronize { @recent[kind] ||= Recent.new(KEPT) }
+      end
 
       def new_table(test)
         Thread.pass # others may go on: there are many tables

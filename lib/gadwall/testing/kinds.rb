@@ -3,7 +3,7 @@
 module Gadwall
   module Testing
     # How tests of each kind behave: one class for each, in a file of its own. A new kind is a class here and a line in
-    # ALL.
+    # `all`.
     module Kinds
       # id: of a test record. Returns its behaviour. Raises KeyError for a kind that is none.
       def self.of(id)

@@ -11,7 +11,6 @@ module Gadwall
       def initialize(harness, catalogue, layout = nil)
         @harness = harness
         @layout = layout
-        @catalogue = catalogue
         @signal = Circuits::WheelSignal.new(harness) if harness.template["signal"]
         @watch = Watch.new(harness, self)
         @places = harness.places

@@ -1,5 +1,6 @@
 # frozen_string_literal: true
 
+require "stringio"
 require_relative "../core/tone_ring"
 
 # Texts of captures as a scope writes them, of simulated rings.
@@ -11,5 +12,17 @@ module CaptureFiles
   # Two and more turns of a coil at a ring of 48 teeth. ring: as ToneRing takes it.
   def wheel(**ring)
     csv(*ToneRing.new(48, **ring).passive(->(_) { 1.5 }, 3.0, 5000, volt: 1.0))
+  end
+
+  # A capture as a form hands it in. content: text.
+  def upload(content, name: "turn.csv")
+    Rack::Test::UploadedFile.new(StringIO.new(content), "text/csv", original_filename: name)
+  end
+
+  # Waits until the block says so.
+  def wait_for(seconds = 30)
+    ending = Time.now + seconds
+    sleep 0.05 until yield || Time.now > ending
+    raise "waited #{seconds} s" unless yield
   end
 end

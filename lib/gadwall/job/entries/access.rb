@@ -5,6 +5,8 @@ module Gadwall
     module Entries
       # What of the vehicle was opened or closed: keys as in docs/formats/case.md.
       class Access < Entry
+        include Withdrawable
+
         KIND = "access"
         VERSION = 1
 
@@ -20,11 +22,6 @@ module Gadwall
 
         # Does the diagnosis use it?
         def evidence?
-          true
-        end
-
-        # May it be taken back, with a reason?
-        def withdrawable?
           true
         end
 

@@ -5,14 +5,11 @@ module Gadwall
     module Entries
       # What was seen on the vehicle: evidence before the repair, and taken back where it was wrong.
       module Seen
+        include Withdrawable
+
         # Does the diagnosis use it?
         def evidence?
           !after?
-        end
-
-        # May it be taken back, with a reason?
-        def withdrawable?
-          true
         end
       end
     end

@@ -5,6 +5,8 @@ module Gadwall
     module Entries
       # The complaint: patterns of data/codes/symptoms, the customer's words, and what keeps the vehicle off the road.
       class Symptoms < Entry
+        include Withdrawable
+
         KIND = "symptoms"
         VERSION = 1
 
@@ -30,11 +32,6 @@ module Gadwall
 
         # Does the diagnosis use it?
         def evidence?
-          true
-        end
-
-        # May it be taken back, with a reason?
-        def withdrawable?
           true
         end
 

@@ -5,6 +5,8 @@ module Gadwall
     module Entries
       # An entry of a kind or version that this program does not know, or that it cannot use any more: kept and shown.
       class Unknown < Entry
+        include Withdrawable
+
         KIND = "unknown"
         VERSION = 1
 
@@ -14,11 +16,6 @@ module Gadwall
         def initialize(hash, trouble = nil)
           @trouble = trouble
           super(hash)
-        end
-
-        # May it be taken back, with a reason?
-        def withdrawable?
-          true
         end
       end
     end

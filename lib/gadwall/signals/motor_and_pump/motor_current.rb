@@ -206,8 +206,7 @@ module Gadwall
           "dropouts",
           [0.7 + (0.1 * gaps.size), 0.95].min,
           "The current drops out #{gaps.size == 1 ? "once" : "#{gaps.size} times"} within the stroke: connector, " \
-            "wiring or " \
-            "brush.",
+            "wiring or brush.",
           at_s: gaps.map { |gap| @time[gap.first] },
           count: gaps.size
         )

@@ -31,8 +31,7 @@ module Gadwall
           "missing_teeth",
           confidence,
           "#{teeth.size == 1 ? "Tooth" : "Teeth"} #{teeth.join(", ")} missing on the ring, the same place each " \
-            "revolution: " \
-            "the ring, not the wiring.#{words}",
+            "revolution: the ring, not the wiring.#{words}",
           at_s: within_gaps(rows),
           count: teeth.size,
           teeth: teeth,
@@ -47,8 +46,7 @@ module Gadwall
           "wide_gap",
           certainty(place.visits, share),
           "The gap between teeth #{pair.join(" and ")} is #{ratio.round(2)} of a normal one, each revolution: " \
-            "tone ring " \
-            "cracked, gap widened.#{words}",
+            "tone ring cracked, gap widened.#{words}",
           at_s: within_gaps([[place, ratio, share]]),
           gap_ratio: ratio.round(3),
           teeth: pair,

@@ -186,8 +186,7 @@ module Gadwall
         @findings.clear
         silent(
           "Nothing here but the mains' #{@finder.mains_hz.round} Hz: no teeth. No sensor output, open circuit, or " \
-            "the " \
-            "probe on nothing."
+            "the probe on nothing."
         )
       end
 
