@@ -51,9 +51,11 @@ module Web
     # Performed.
     def perform(number, act, values, by:, token: nil, seen: nil, at: now)
       TRIES.times do
-        known = @acts.landing(token)
+        # The job before the token: a form that was written between the two looks is found by its token, never taken for
+        # somebody else's entry.
         dossier = loader.dossier(number)
-        return Performed.new(dossier: dossier, landing: known, errors: {}, status: 303) if known
+        known = @acts.landing(token)
+        return Performed.new(dossier: loader.dossier(number), landing: known, errors: {}, status: 303) if known
         return conflict(dossier, seen) if seen && dossier.last_seq > seen
 
         outcome = act.call(dossier, values, by: by, at: at)

@@ -96,6 +96,22 @@ RSpec.describe "A form sent twice", :web do
     ["report", "watch-results", { result: "came_back", words: "day 3" }, 1]
   ].freeze
 
+  it "lands where the first did although that was written between two looks of the second" do
+    number = job(codes: "C0031-13 current")
+    base = "/jobs/#{number}"
+    fields = guards("#{base}/report", "#{base}/notes").merge("words" => "seen")
+    looks = 0
+    [[workshop.loader, :dossier], [workshop.instance_variable_get(:@acts), :landing]].each do |looked_at, name|
+      allow(looked_at).to receive(name).and_wrap_original do |look, *given|
+        looks += 1
+        look.call(*given).tap { post "#{base}/notes", fields if looks == 1 }
+      end
+    end
+    post "#{base}/notes", fields
+    expect([last_response.status, last_response.location]).to match([303, /#{number}/])
+    expect(entries(number).count { |entry| entry.kind == "note" }).to eq(1)
+  end
+
   [false, true].each do |at_once|
     context(at_once ? "at once" : "in a row") do
       define_method(:send_twice) { |page, action, **given| twice(page, action, at_once: at_once, **given) }
