@@ -49,7 +49,7 @@ module Web
             Tally.new(
               words: id ? Gadwall::Evidence::CONDITIONS.fetch(id) : UNDISTURBED,
               tried: group.size,
-              caught: group.count { |each| !Gadwall::Diagnosis::Coverage.normal?(each) }
+              caught: group.count { |each| !@assessment.coverage.normal?(each) }
             )
           end
       end

@@ -13,11 +13,15 @@ module Gadwall
       "steering_lock" => "at full lock"
     }.freeze
 
+    # Is the fault there now? As the technician says, and words for it.
+    PRESENCES = { "present" => "there now", "absent" => "gone", "fleeting" => "comes and goes" }.freeze
+
     # A test done: circuit and test of the System, result a Quantity::Reading or the id of an outcome. seq: place in the
     # log;
-    # condition: of CONDITIONS under which it was taken, or nil.
+    # condition: of CONDITIONS under which it was taken, or nil; presence: of PRESENCES, was the fault there meanwhile,
+    # or nil.
     Observation =
-      Struct.new(:seq, :circuit, :test, :result, :typed, :condition, keyword_init: true) do
+      Struct.new(:seq, :circuit, :test, :result, :typed, :condition, :presence, keyword_init: true) do
         # Was it taken while something provoked the fault?
         def provoked?
           !condition.nil?

@@ -114,7 +114,7 @@ module Gadwall
           id: [connector.id, (wires.map(&:id).join("_") if named), mode["id"]].compact.join("."),
           place: connector.id,
           rate: rate,
-          target: target(mode, wires, connector.id, "#{connector.id}.far"),
+          target: target(mode, wires, connector.id, "#{connector.id}.#{mode.fetch("side", "far")}"),
           name: fill(mode, wire: names(wires), connector: connector.name)
         )
       end
@@ -158,10 +158,12 @@ module Gadwall
         ).freeze
       end
 
+      BREAK_OHM = 10_000 # what is never less than this is a break wherever it is
+
       # A harness that carries amperes minds a smaller resistance than a sensor's harness: its template says from where.
       def severities(mode)
         from = @harness.template["series_from_ohm"]
-        unless from && mode["effect"] == "series" && mode["severity"]["log_uniform"]
+        unless from && mode["effect"] == "series" && mode["severity"].fetch("log_uniform", [BREAK_OHM]).first < BREAK_OHM
           return Severity.grid(mode["severity"])
         end
 

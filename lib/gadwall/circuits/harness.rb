@@ -77,6 +77,20 @@ module Gadwall
         @values = template["values"].to_h { |name, value| [name, (@given.dig(name, "value") || value["value"]).to_f] }
       end
 
+      # The same harness with some values otherwise. values: {name => number}; tolerance: one sigma, relative, of each.
+      def with_values(values, tolerance)
+        given = values.transform_values { |value| { "value" => value, "tolerance" => tolerance } }
+        dup.tap do |copy|
+          copy.instance_variable_set(:@given, @given.merge(given))
+          copy.instance_variable_set(:@values, @values.merge(values.transform_values(&:to_f)))
+        end
+      end
+
+      # Does the sheet state this value? name: of the template's values.
+      def given?(name)
+        @given.key?(name)
+      end
+
       # Id of the template.
       def id
         template["id"]

@@ -5,7 +5,8 @@ module Gadwall
     # How bad a fault can be: a grid of values with weights, so that a likelihood can be summed over it.
     # A bad connector is anything from some ohms to megohms: evenly spread over the logarithm, unless known.
     module Severity
-      # spec: {"open" => ohm}, {"log_uniform" => [from, to], "points" => n} or {"points" => [values]}.
+      # spec: {"open" => ohm}, {"log_uniform" => [from, to], "points" => n} or {"points" => [values]}; with "beyond" => ohm
+      # and "beyond_share" a share that lies past the evenly spread part: a break that is over limit at last.
       # Returns [[value, weight], ...] with weights that sum to 1.
       def self.grid(spec)
         return [[spec["open"], 1.0]].freeze if spec["open"]
@@ -13,7 +14,11 @@ module Gadwall
 
         low, high = spec["log_uniform"].map { |limit| Math.log(limit) }
         step = (high - low) / spec["points"]
-        even((0...spec["points"]).map { |i| Math.exp(low + (step * (i + 0.5))) })
+        spread = even((0...spec["points"]).map { |i| Math.exp(low + (step * (i + 0.5))) })
+        return spread unless spec["beyond"]
+
+        share = spec["beyond_share"]
+        [*spread.map { |value, weight| [value, weight * (1 - share)] }, [spec["beyond"], share]].freeze
       end
 
       def self.even(values)

@@ -23,17 +23,17 @@ module Gadwall
         @explanations = Explanations.new(posterior, body, investigations)
         @weights = Weight.new(posterior, body, investigations).rows.freeze
         @planner = NextTests.new(posterior, body)
-        @coverage = Coverage.new(system, body.observations)
+        @coverage = Coverage.new(posterior, body.observations)
         @verdict =
           Verdict.new(
             posterior,
             body,
-            Gates.new(system, coverage, body, @planner),
+            Gates.new(system, posterior, coverage, body, @planner),
             weights,
             investigations,
             explanations
           )
-        @next_tests = @planner.ranked(needed: verdict.needed_tests).freeze
+        @next_tests = @planner.ranked(needed: verdict.needed_tests, again: verdict.tests_in_doubt).freeze
         @cautions = Cautions.for(self).freeze
         freeze
       end

@@ -9,17 +9,13 @@ module Gadwall
     class CircuitWeights
       attr_reader :circuit, :evidence, :priors, :on, :off, :faulty, :pairs
 
+      # priors: by presence and atom (Priors#by_atom).
       def initialize(circuit, evidence, priors, presences, catalogue)
         @circuit = circuit
         @evidence = evidence
-        @priors = priors.by_atom(circuit, presences)
+        @priors = priors
         @catalogue = catalogue
         weigh(presences)
-      end
-
-      # Sum of the priors: what is believed of the circuit before anything was seen.
-      def prior
-        @prior ||= priors.sum(&:sum)
       end
 
       # The weight of the sound circuit, on the scale of `on` and `faulty`.
@@ -42,9 +38,9 @@ module Gadwall
         @power_loss_weight ||= by_fault(:off).sum
       end
 
-      # second: how much rarer a further fault is. Called once, by the posterior.
-      def scale(second)
-        @pairs = SameCircuit.pairs(self, second, @catalogue)
+      # second: how much rarer a further fault is; point: of the unknowns. Called once, by the posterior.
+      def scale(second, point)
+        @pairs = SameCircuit.pairs(self, second, @catalogue, point)
         @faulty = second * (single_fault_weight + @pairs.sum(&:weight))
       end
 

@@ -5,10 +5,10 @@ module Gadwall
     # Which places the readings so far have covered: a place is covered by a reading that some fault of that place would
     # have spoilt. Sound readings clear; odd ones accuse.
     class Coverage
-      # system: Vehicle::System; observations: Array of Evidence::Observation.
-      def initialize(system, observations)
-        @system = system
-        @rows = observations.map { |observation| [observation, self.class.normal?(observation), places(observation)] }
+      # posterior: Posterior, which knows what this vehicle's tests show; observations: Array of Evidence::Observation.
+      def initialize(posterior, observations)
+        @posterior = posterior
+        @rows = observations.map { |observation| [observation, normal?(observation), places_of(observation)] }
       end
 
       # Observations with a result as it should be that cover the place ("front_left", "sensor").
@@ -26,27 +26,38 @@ module Gadwall
         clearing(circuit_id, place).any?
       end
 
-      # As Coverage.normal?.
+      # Is this result what the sound circuit shows? observation: Evidence::Observation.
       def normal?(observation)
-        self.class.normal?(observation)
-      end
-
-      # Is this result what a sound circuit shows? observation: Evidence::Observation.
-      def self.normal?(observation)
-        table = observation.circuit.model.table(observation.test)
+        table = @posterior.table(observation.circuit, observation.test)
         table.good?(table.outcome_index(observation.result))
       end
 
-      # Places that a test covers.
-      def self.places(model, test)
-        table = model.table(test)
+      # Is it what the sound circuit shows at some value of what is unknown of the vehicle? For a reading by itself.
+      def self.may_be_normal?(observation)
+        model = observation.circuit.model
+        points =
+          model
+            .unknowns_of(observation.test)
+            .reduce([{}]) do |all, unknown|
+              all.flat_map { |point| unknown.points.each_index.map { |k| point.merge(unknown.id => k) } }
+            end
+        points.any? do |point|
+          table = model.table(observation.test, point)
+          table.good?(table.outcome_index(observation.result))
+        end
+      end
+
+      # Places of a circuit that a test covers.
+      def places(circuit, test)
+        table = @posterior.table(circuit, test)
+        model = circuit.model
         model.faults.each_index.select { |k| table.touches?(k) }.map { |k| model.faults[k].place }.uniq
       end
 
       private
 
-      def places(observation)
-        self.class.places(observation.circuit.model, observation.test)
+      def places_of(observation)
+        places(observation.circuit, observation.test)
       end
 
       def matching(circuit_id, place, sound)

@@ -12,10 +12,17 @@ module Gadwall
     #
     # Presence 1.0 is a fault that is always there; the others come and go. ratios[presence index][atom index].
     # alternatives: "unpowered" (its module is dead), on a bus "silent_abs" (that module says nothing).
+    #
+    # Where a value of the vehicle is unknown (Testing::Unknown), all this is worked out at each of its points
+    # (`points`), and mixed by their chances once those are known (`settle`, called once by Unknowns).
     class EvidenceWeights
       UNPOWERED = "unpowered"
 
-      attr_reader :ratios, :sound, :log_sound, :alternatives, :observations
+      # What the readings say at one point. point: {id of an Unknown => number}; logs: by presence and atom, against the
+      # sound circuit at this point; log_sound: of the readings with the circuit sound.
+      At = Struct.new(:point, :logs, :alternatives, :log_sound)
+
+      attr_reader :ratios, :sound, :log_sound, :alternatives, :observations, :episodes, :points
 
       # circuit: Vehicle::System::Circuit; body: Evidence::Body; presences: [1.0, ...]; catalogue: for the model's
       # numbers.
@@ -26,8 +33,8 @@ module Gadwall
         @presences = presences
         @scans = ScanWeights.of(circuit, body.scans, presences, catalogue)
         @observations = body.observations.select { |observation| observation.circuit.id == circuit.id }
-        @logs, @alternative_logs = weighed(observations.size)
-        scale
+        @episodes = Readings.episodes(@observations, catalogue)
+        @points = grid.map { |point| weighed(point) }
       end
 
       # By atom: log ratios of the scans alone, for faults that are always there.
@@ -40,14 +47,43 @@ module Gadwall
         @model.unpowering
       end
 
+      # Unknowns that its readings can show.
+      def shown_unknowns
+        @shown_unknowns ||= observations.flat_map { |each| @model.unknowns_of(each.test) }.uniq
+      end
+
+      # Mixes the points by their chances. chances: in the order of `points`, summing to 1.
+      def settle(chances)
+        single = points.size == 1
+        @logs = single ? points[0].logs : mixed_rows(chances)
+        @alternative_logs = single ? points[0].alternatives : mixed_alternatives(chances)
+        scale
+      end
+
       # The share that a likelihood ratio against the sound circuit has. log_ratio: its natural logarithm.
       def share(log_ratio)
         Math.exp(log_ratio - @peak)
       end
 
+      # By presence and atom: natural logarithms of the likelihood ratios against the sound circuit.
+      attr_reader :logs
+
+      # What all but one of the readings say, at one point of the unknowns: logs by presence and atom.
+      def logs_without(observation, point)
+        rest = observations.reject { |each| each.equal?(observation) }
+        summed(Readings.episodes(rest, @catalogue).map { |each| EpisodeWeights.of(@model, each, point, presences) })
+      end
+
       private
 
       attr_reader :presences
+
+      # Every combination of the unknowns' values: [{id => number}, ...]; one without any where none is shown.
+      def grid
+        shown_unknowns.reduce([{}]) do |points, unknown|
+          points.flat_map { |point| unknown.points.each_index.map { |k| point.merge(unknown.id => k) } }
+        end
+      end
 
       # Everything as shares of the strongest explanation.
       def scale
@@ -64,48 +100,63 @@ module Gadwall
         row.map { |log| known[log] ||= share(log) }
       end
 
-      # What the scans and the first `count` observations say: [logs by presence and atom, logs of the alternatives].
-      # Kept with the model, so that one more reading weighs one more reading.
-      def weighed(count)
-        return @scans.logs, @scans.alternatives if count.zero?
+      # Each point's share of the sound circuit's likelihood.
+      def sound_shares(chances)
+        logs = points.each_index.map { |k| chances[k].positive? ? Math.log(chances[k]) + points[k].log_sound : -1e300 }
+        peak = logs.max
+        shares = logs.map { |log| Math.exp(log - peak) }
+        sum = shares.sum
+        shares.map { |share| share / sum }
+      end
 
-        @model.cached(weighed_key(count)) do
-          logs, alternatives = before(count)
-          weigh(observations[count - 1], logs.map(&:dup), alternatives.dup)
+      def mixed_rows(chances)
+        shares = sound_shares(chances)
+        strong = points.each_index.select { |k| chances[k] > 0 }
+        presences.each_index.map do |d|
+          sums = Array.new(@model.atoms.size, 0.0)
+          strong.each { |k| add_share(sums, points[k].logs[d], shares[k]) }
+          sums.map { |sum| Math.log([sum, 1e-300].max) }
         end
       end
 
-      # The same of all but the last, where that is kept; otherwise one after the other, none kept.
-      def before(count)
-        return weighed(count - 1) if count == 1 || @model.cached?(weighed_key(count - 1))
+      def add_share(sums, row, share)
+        return if share.zero?
 
-        observations
-          .first(count - 1)
-          .reduce([@scans.logs.map(&:dup), @scans.alternatives.dup]) { |sums, each| weigh(each, *sums) }
-      end
-
-      def weighed_key(count)
-        [:weighed, @scans.object_id, *observations.first(count).map(&:weighed_by)]
-      end
-
-      # density = (1 - gross error) x model + gross error x anything: one wrong probe cannot acquit the guilty. Adds to
-      # logs and alternatives, and returns them.
-      def weigh(observation, logs, alternatives)
-        densities =
-          @model.table(observation.test).densities(observation.result, presences, provoked: observation.provoked?)
-        error = @catalogue.model("gross_error")
-        slack = error * GrossError.density(observation)
-        sound = Math.log(((1 - error) * densities.sound) + slack)
-        alternatives[UNPOWERED] += Math.log(((1 - error) * densities.unpowered) + slack) - sound
-        densities.by_presence.each_with_index { |by_atom, d| add_densities(logs[d], by_atom, 1 - error, slack, sound) }
-        [logs, alternatives]
-      end
-
-      # Atoms that show the same share a density, so its logarithm is taken once.
-      def add_densities(row, by_atom, modelled, slack, sound)
         known = {}
-        by_atom.each_with_index do |density, i|
-          row[i] += known[density] ||= Math.log((modelled * density) + slack) - sound
+        i = -1
+        row.each { |log| sums[i += 1] += known[log] ||= share * Math.exp(log) }
+      end
+
+      def mixed_alternatives(chances)
+        shares = sound_shares(chances)
+        points[0].alternatives.keys.to_h do |name|
+          sum = points.each_index.sum { |k| shares[k] * Math.exp(points[k].alternatives[name]) }
+          [name, Math.log([sum, 1e-300].max)]
+        end
+      end
+
+      # At one point. Kept with the model, so that one more reading weighs one more episode.
+      def weighed(point)
+        return At.new(point, @scans.logs, @scans.alternatives, 0.0).freeze if observations.empty?
+
+        @model.cached([:weighed, point, @scans.object_id, episodes.map { |each| EpisodeWeights.key(each) }]) do
+          parts = episodes.map { |episode| EpisodeWeights.of(@model, episode, point, presences) }
+          alternatives = @scans.alternatives.dup
+          parts.each { |part| alternatives[UNPOWERED] += part.unpowered }
+          At.new(point, summed(parts), alternatives, parts.sum(&:sound)).freeze
+        end
+      end
+
+      # Bare loops: they run over every atom of every circuit.
+      def summed(parts)
+        presences.each_index.map do |d|
+          row = @scans.logs[d].dup
+          parts.each do |part|
+            added = part.logs[d]
+            i = row.size
+            row[i] += added[i] while (i -= 1) >= 0
+          end
+          row.freeze
         end
       end
     end

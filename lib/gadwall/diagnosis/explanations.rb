@@ -31,18 +31,23 @@ module Gadwall
         rows.select { |row| row.kind == "unexplained" }.map(&:code)
       end
 
+      OLD_STILL_OPEN = 0.1 # the same for an old code
       STILL_OPEN = 0.03 # chance of a fault in the code's circuit from which its line of investigation stays open
 
       # Those of them that still ask for a test: nobody has measured in their circuit, or a fault there is still to be
       # feared.
       def open_codes
-        unexplained.reject do |code|
-          @measured.include?(code.circuit_id) &&
-            @posterior.circuit_probability(@posterior.circuits.fetch(code.circuit_id).circuit) < STILL_OPEN
-        end
+        present = unexplained.reject { |code| @measured.include?(code.circuit_id) && chance(code) < STILL_OPEN }
+        old = rows.select { |row| row.kind == "history" && row.code.circuit_id }.map(&:code)
+        present + (@suspects.any? ? old.select { |code| chance(code) > OLD_STILL_OPEN } : [])
       end
 
       private
+
+      # That something is wrong in the code's circuit.
+      def chance(code)
+        @posterior.circuit_probability(@posterior.circuits.fetch(code.circuit_id).circuit)
+      end
 
       def row(code)
         own = @suspects.select { |suspect| suspect.members.any? { |circuit, _| circuit.id == code.circuit_id } }

@@ -17,12 +17,16 @@ module Gadwall
         "second_way" => "Pressure shown by a second test",
         "plug" => "Isolating test on this part",
         "direct" => "Direct test at this location",
+        "separate" => "Readings on both sides that leave no other location",
+        "confirm" => "A second reading beside the one that decides",
+        "measured" => "Circuits of the stored DTCs tested",
         "unexplained" => "Every present DTC explained",
         "repeat" => "Doubtful reading repeated"
       }.freeze
 
-      # coverage: Coverage; body: Evidence::Body; planner: NextTests, for minutes.
-      def initialize(system, coverage, body, planner)
+      # posterior: Posterior; coverage: Coverage; body: Evidence::Body; planner: NextTests, for minutes.
+      def initialize(system, posterior, coverage, body, planner)
+        @posterior = posterior
         @system = system
         @coverage = coverage
         @body = body
@@ -34,14 +38,33 @@ module Gadwall
         gate = gate_for(suspect)
         needs = gate["needs"].reject { |need| met?(need, suspect) }
         needs.unshift("direct") unless shown?(suspect)
-        needs.map do |need|
+        missing =
+          needs.map do |need|
+            Missing.new(
+              need: need,
+              text: NEEDS.fetch(need),
+              reason: gate["reason"],
+              tests: tests_for(need, suspect)
+            ).freeze
+          end
+        missing + unsteady(suspect)
+      end
+
+      # What is missing before 'no fault found' is a verdict: a circuit with a code that nobody measured.
+      def missing_for_none
+        coded = @body.scans.flat_map(&:codes).filter_map(&:circuit_id).uniq & @system.circuits.map(&:id)
+        left = coded - @body.observations.map { |each| each.circuit.id }
+        return [] if left.empty? && @body.observations.any?
+
+        ids = left.empty? ? @system.circuits.map(&:id).first(1) : left
+        [
           Missing.new(
-            need: need,
-            text: NEEDS.fetch(need),
-            reason: gate["reason"],
-            tests: tests_for(need, suspect)
+            need: "measured",
+            text: NEEDS.fetch("measured"),
+            reason: "Nothing is called good that was not tested.",
+            tests: ids.filter_map { |id| first_test(id) }
           ).freeze
-        end
+        ]
       end
 
       # The first gate whose places speak of this one: "connector", "section", or "family/place" with * for any.
@@ -59,6 +82,32 @@ module Gadwall
       end
 
       private
+
+      # A leader that falls with one reading, if that was a slip, waits for a second one.
+      def unsteady(suspect)
+        return [] if suspect.cause || suspect.members.size > 1
+
+        decisive = StandingAlone.new(@posterior, suspect).decisive.last or return []
+        [
+          Missing.new(
+            need: "confirm",
+            text: "#{NEEDS.fetch("confirm")}: #{decisive.test.title}",
+            reason: "A verdict that hangs on one reading falls with one slip: repeat it, or take another one.",
+            tests: [confirming_test(suspect, decisive)]
+          ).freeze
+        ]
+      end
+
+      # Another test that the fault would spoil, where it takes no longer than twice the reading itself; else the
+      # reading again.
+      def confirming_test(suspect, decisive)
+        again = "#{suspect.circuit.id}.#{decisive.test.id}"
+        other = isolating_test(suspect, cleared_places(suspect)) or return again
+
+        circuit, test = @system.test(other)
+        minutes = @planner.minutes(suspect.circuit, decisive.test)
+        @planner.minutes(circuit, test) <= minutes ? other : again
+      end
 
       def kind_of(suspect)
         line = suspect.circuit.harness
@@ -84,9 +133,21 @@ module Gadwall
           shown_sound?(suspect.circuit, LEVEL_TEST)
         when "pump_feed"
           pumps_of(suspect).any? { |pump| shown_sound?(pump, *FEED_TESTS) }
+        when "separate"
+          rivals(suspect).empty?
         when "second_way"
           accusing(suspect).map { |each| each.test.id }.uniq.size > 1
         end
+      end
+
+      RIVAL_FROM = 0.01
+
+      # Other places of its circuit that are still to be feared: names.
+      def rivals(suspect)
+        @posterior
+          .places_of(suspect.circuit.id)
+          .select { |place, p| place != suspect.place && !place.start_with?("shared/") && p >= RIVAL_FROM }
+          .keys
       end
 
       LEVEL_TEST = "level_and_air"
@@ -140,7 +201,7 @@ module Gadwall
       # could have spoilt it may be cleared by other readings (not for a module).
       def isolated?(suspect, cleared)
         accusing(suspect).any? do |each|
-          (Coverage.places(suspect.circuit.model, each.test) - cleared) == [suspect.fault.place]
+          (@coverage.places(suspect.circuit, each.test) - cleared) == [suspect.fault.place]
         end
       end
 
@@ -160,6 +221,8 @@ module Gadwall
           [isolating_test(suspect, cleared_places(suspect)) || clearing_test(suspect)].compact
         when "wiring"
           [covering_test(suspect.circuit, uncovered_wiring(suspect))].compact
+        when "separate"
+          [best(suspect.circuit) { |test| test.invasive.zero? }].compact
         when "level"
           ["#{suspect.circuit.id}.#{LEVEL_TEST}"]
         when "pump_feed"
@@ -185,15 +248,15 @@ module Gadwall
       # A test that this fault would spoil, most telling for its minutes; not one that was done.
       def spoilt_test(circuit, fault)
         index = circuit.model.faults.index(fault)
-        best(circuit) { |test| circuit.model.table(test).touches?(index) }
+        best(circuit) { |test| @planner.table(circuit, test).touches?(index) }
       end
 
       # A test that this fault would spoil and no other place, most telling for its minutes; not one that was done.
       def isolating_test(suspect, cleared)
         index = suspect.circuit.model.faults.index(suspect.fault)
         best(suspect.circuit) do |test|
-          test.invasive.zero? && suspect.circuit.model.table(test).touches?(index) &&
-            (Coverage.places(suspect.circuit.model, test) - cleared) == [suspect.fault.place]
+          test.invasive.zero? && @planner.table(suspect.circuit, test).touches?(index) &&
+            (@coverage.places(suspect.circuit, test) - cleared) == [suspect.fault.place]
         end
       end
 
@@ -203,10 +266,10 @@ module Gadwall
         index = model.faults.index(suspect.fault)
         left =
           accusing(suspect)
-            .map { |each| Coverage.places(model, each.test) - cleared_places(suspect) - [suspect.fault.place] }
+            .map { |each| @coverage.places(suspect.circuit, each.test) - cleared_places(suspect) - [suspect.fault.place] }
             .min_by(&:size) || []
         best(suspect.circuit) do |test|
-          !model.table(test).touches?(index) && Coverage.places(model, test).intersect?(left)
+          !@planner.table(suspect.circuit, test).touches?(index) && @coverage.places(suspect.circuit, test).intersect?(left)
         end
       end
 
@@ -229,7 +292,7 @@ module Gadwall
         left = circuit.model.tests.values.reject { |test| done?(circuit, test) }
         best =
           left.max_by do |test|
-            [(Coverage.places(circuit.model, test) & wanted).size / @planner.minutes(circuit, test).to_f, test.id]
+            [(@coverage.places(circuit, test) & wanted).size / @planner.minutes(circuit, test).to_f, test.id]
           end
         best && "#{circuit.id}.#{best.id}"
       end

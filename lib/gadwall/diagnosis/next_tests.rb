@@ -41,10 +41,12 @@ module Gadwall
 
       # Options, most telling for their effort first: bits (to a power above 1, as few telling tests beat many small
       # ones) over minutes, with what handling and piercing cost on top. Ties to the cheaper, then by name.
-      # needed: ids of tests that a verdict waits for; they come first.
+      # needed: ids of tests that a verdict waits for; they come first. again: ids of tests whose reading is in doubt:
+      # no other test is named again, since the same eyes see the same.
       #
       # All are ranked by the strong beliefs; the foremost are weighed again by all that is believed.
-      def ranked(needed: [])
+      def ranked(needed: [], again: [])
+        @again = again
         options = worth_asking(needed).sort_by { |option| order(option, needed) }
         foremost = options.first(WEIGHED).map { |option| weighed(option) }.sort_by { |option| order(option, needed) }
         foremost.each_with_index.map { |option, i| i < DETAILED ? detailed(option) : option } + options.drop(WEIGHED)
@@ -77,6 +79,11 @@ module Gadwall
             0
           end
         test.minutes + reach + closing
+      end
+
+      # What a test of this vehicle shows: Testing::TestTable.
+      def table(circuit, test)
+        @posterior.table(circuit, test)
       end
 
       # What the test would tell, in bits; strong: by the strong beliefs alone.
@@ -155,7 +162,7 @@ module Gadwall
         circuit.model.tests.values.filter_map do |test|
           id = "#{circuit.id}.#{test.id}"
           asked = needed.include?(id)
-          next if probability < LEAST_PROBABILITY && !asked
+          next if (probability < LEAST_PROBABILITY || idle?(circuit, test, id)) && !asked
 
           bits = bits(circuit, test, strong: true) * repeat_factor(circuit, test)
           if bits > 1e-4 || asked
@@ -171,6 +178,12 @@ module Gadwall
         end
       end
 
+      # Done already, and nobody doubts the result.
+      def idle?(circuit, test, id)
+        times = @done[[circuit.id, test.id]] || 0
+        times > 1 || (times == 1 && !(@again || []).include?(id))
+      end
+
       # The same look again with the same eyes tells less than the model, which takes each for a fresh one, believes.
       def repeat_factor(circuit, test)
         0.5**(@done[[circuit.id, test.id]] || 0)
@@ -178,7 +191,7 @@ module Gadwall
 
       # {place => chances by outcome} for the circuit's own suspects, and the row of everything else.
       def joint_table(circuit, test, strong: false)
-        table = circuit.model.table(test)
+        table = @posterior.table(circuit, test)
         meeting = table.meeting_chances(@posterior.presences)
         joint =
           @posterior
@@ -219,7 +232,7 @@ module Gadwall
 
       def detailed(option)
         joint, rest = joint_table(option.circuit, option.test)
-        table = option.circuit.model.table(option.test)
+        table = @posterior.table(option.circuit, option.test)
         outcomes =
           (0...table.outcome_count).filter_map do |bin|
             chance = joint.values.sum { |row| row[bin] } + rest[bin]

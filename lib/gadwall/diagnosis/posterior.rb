@@ -22,22 +22,7 @@ module Gadwall
         @body = body
         @catalogue = system.catalogue
         @priors = Priors.new(system, body)
-        @circuits =
-          system.circuits.to_h do |circuit|
-            [
-              circuit.id,
-              CircuitWeights.new(
-                circuit,
-                EvidenceWeights.new(circuit, body, presences, @catalogue),
-                @priors,
-                presences,
-                @catalogue
-              )
-            ]
-          end
-        prior = @circuits.values.sum(&:prior)
-        @second = @catalogue.model("second_fault") / prior
-        @circuits.each_value { |weights| weights.scale(@second) }
+        prior = weigh
         @scenarios = CommonCause.scenarios(system, @circuits, @priors)
         @none = @priors.none(prior)
         @total =
@@ -69,6 +54,11 @@ module Gadwall
       # Probability (0..1) of a listed set. full_id: as Suspect#id.
       def probability(full_id)
         suspects.find { |suspect| suspect.id == full_id }&.probability || 0.0
+      end
+
+      # The weight of 'nothing wrong now' before the readings, on the scale of the priors.
+      def none_prior
+        @none
       end
 
       # Probability (0..1) that no fault is present.
@@ -188,7 +178,32 @@ module Gadwall
         Math.exp(@log_sound - ids.sum { |id| @circuits.fetch(id).evidence.log_sound })
       end
 
+      # What a test of this vehicle shows, with the unknown values as the readings say: Testing::TestTable.
+      def table(circuit, test)
+        circuit.model.table(test, @unknowns.point)
+      end
+
+      # What the readings say of values that no sheet states: Unknowns.
+      attr_reader :unknowns
+
       private
+
+      # Makes `circuits`, and `second`. Returns the sum of all priors.
+      def weigh
+        priors = system.circuits.to_h { |circuit| [circuit.id, @priors.by_atom(circuit, presences)] }
+        prior = priors.each_value.sum { |rows| rows.sum(&:sum) }
+        @second = @catalogue.model("second_fault") / prior
+        evidence =
+          system.circuits.to_h { |circuit| [circuit.id, EvidenceWeights.new(circuit, body, presences, @catalogue)] }
+        @unknowns = Unknowns.new(evidence, priors, @second)
+        @circuits =
+          system.circuits.to_h do |circuit|
+            own = evidence.fetch(circuit.id)
+            [circuit.id, CircuitWeights.new(circuit, own, priors.fetch(circuit.id), presences, @catalogue)]
+          end
+        @circuits.each_value { |weights| weights.scale(@second, @unknowns.point) }
+        prior
+      end
 
       # The weight of the circuits, sound or faulty, but for these.
       def product(without = [])

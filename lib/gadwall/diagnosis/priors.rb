@@ -15,13 +15,20 @@ module Gadwall
         @symptoms = body.symptoms.map { |symptom| @catalogue.symptoms.fetch(symptom.id) }
         @closed_case_counts = body.closed_case_counts
         @intermittent = intermittence
+        @cured = history_only?(body)
       end
 
       # The weight of 'nothing wrong now' on the scale of the base rates: the same share of vehicles, however many
       # circuits are looked at. all: sum of all priors of faults.
       def none(all)
         share = @catalogue.model("none_share")
-        all * share / (1 - share)
+        all * share / (1 - share) * (@cured ? @catalogue.model("cured") : 1.0)
+      end
+
+      # Codes stand, and all of them are old: what set them may have been cured before the vehicle came in.
+      def history_only?(body)
+        codes = body.scans.flat_map(&:codes)
+        codes.any? && codes.all? { |code| code.status == "history" }
       end
 
       # Prior of each atom at each presence: [presence index][atom index].

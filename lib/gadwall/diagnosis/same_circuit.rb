@@ -11,13 +11,14 @@ module Gadwall
 
       LEAST_READINGS = 2
 
-      # weights: CircuitWeights. Returns Array of Pair, [] where too little was read to speak of two.
-      def self.pairs(weights, second, catalogue)
+      # weights: CircuitWeights; point: of the unknowns. Returns Array of Pair, [] where too little was read to speak of
+      # two.
+      def self.pairs(weights, second, catalogue, point)
         return [] if weights.evidence.observations.size < LEAST_READINGS
 
         beam(weights, catalogue.model("pair_beam"))
           .combination(2)
-          .filter_map { |pair| build(weights, pair, second, catalogue) }
+          .filter_map { |pair| build(weights, pair, second, point) }
       end
 
       # The strongest atom of each of the strongest faults.
@@ -29,25 +30,27 @@ module Gadwall
         best.max_by(width) { |i| row[i] }
       end
 
-      def self.build(weights, pair, second, catalogue)
+      def self.build(weights, pair, second, point)
         first, other = pair.map { |i| weights.circuit.model.atoms[i] }
         return if first.fault.place == other.fault.place && first.fault.mode == other.fault.mode
 
         evidence = weights.evidence
         log =
           codes(evidence, pair) +
-            evidence.observations.sum { |each| Math.log(likelihood_ratio(weights.circuit, each, pair, catalogue)) }
+            evidence.episodes.flat_map(&:rows).sum { |row| likelihood_log(weights.circuit, row, pair, point) }
         prior = weights.priors[0][pair[0]] * weights.priors[0][pair[1]] * second
         Pair.new(atoms: pair, weight: prior * evidence.share(log)).freeze
       end
 
-      # What one reading says of both together, against the sound circuit.
-      def self.likelihood_ratio(circuit, observation, pair, catalogue)
-        slack = catalogue.model("gross_error") * GrossError.density(observation)
-        kept = 1 - catalogue.model("gross_error")
-        table = circuit.model.table(observation.test)
-        ((kept * table.pair_density(pair, observation.result)) + slack) /
-          ((kept * table.normal_density(observation.result)) + slack)
+      # What one reading says of both together, against the sound circuit: natural logarithm.
+      def self.likelihood_log(circuit, row, pair, point)
+        observation = row.observation
+        slack = row.error * GrossError.density(observation)
+        kept = 1 - row.error
+        table = circuit.model.table(observation.test, point)
+        both = (kept * table.pair_density(pair, observation.result)) + slack
+        sound = (kept * table.normal_density(observation.result)) + slack
+        Math.log([both, 1e-300].max / [sound, 1e-300].max)
       end
 
       # Codes: what the one or the other would have raised. The stronger of the two log ratios of all that was not
@@ -55,7 +58,7 @@ module Gadwall
       def self.codes(evidence, pair)
         pair.map { |i| evidence.scan_logs[i] }.max
       end
-      private_class_method :beam, :build, :likelihood_ratio, :codes
+      private_class_method :beam, :build, :likelihood_log, :codes
     end
   end
 end

@@ -64,6 +64,11 @@ module Gadwall
         investigation && conclusion(investigation)
       end
 
+      # Ids of tests whose reading is in doubt, each done once.
+      def tests_in_doubt
+        conclusions.flat_map(&:missing).select { |missing| missing.need == "repeat" }.flat_map(&:tests).uniq
+      end
+
       # Ids of tests still needed, once a conclusion is near enough to its verdict for them to be worth doing.
       def needed_tests
         conclusions.select { |conclusion| conclusion.state == "likely" }.flat_map(&:missing).flat_map(&:tests).uniq
@@ -72,8 +77,8 @@ module Gadwall
       private
 
       def conclusion(investigation)
-        missing =
-          (investigation.suspect.none? ? [] : @gates.missing(investigation.suspect) + loose_ends(investigation)).freeze
+        own = investigation.suspect.none? ? @gates.missing_for_none : @gates.missing(investigation.suspect)
+        missing = (own + loose_ends(investigation)).freeze
         state = decide(investigation, missing)
         Conclusion.new(
           investigation: investigation,
@@ -86,16 +91,11 @@ module Gadwall
       def decide(investigation, missing)
         return "open" if investigation.probability < @limits["likely"]
 
-        if !investigation.suspect.none? && investigation.probability >= proven_from(investigation.suspect) &&
-             missing.empty?
-          "proven"
-        else
-          "likely"
-        end
+        investigation.probability >= proven_from(investigation.suspect) && missing.empty? ? "proven" : "likely"
       end
 
       def proven_from(suspect)
-        @gates.gate_for(suspect)["proven_from"] || @limits["proven"]
+        (suspect.none? ? nil : @gates.gate_for(suspect)["proven_from"]) || @limits["proven"]
       end
 
       # The leading faults of all conclusions as one set.
@@ -119,9 +119,17 @@ module Gadwall
         ends +
           @weights
             .select do |row|
-              row.outlier_chance > Weight::OUTLIER_FROM && investigation.covers?(row.observation.circuit.id)
+              row.outlier_chance > Weight::OUTLIER_FROM && investigation.covers?(row.observation.circuit.id) &&
+                !repeated?(row.observation)
             end
             .map { |row| doubted(row) }
+      end
+
+      # Was the same test done again since?
+      def repeated?(observation)
+        @body.observations.any? do |each|
+          each.seq > observation.seq && each.circuit.id == observation.circuit.id && each.test.id == observation.test.id
+        end
       end
 
       def unexplained_code(code)

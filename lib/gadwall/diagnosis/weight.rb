@@ -24,16 +24,30 @@ module Gadwall
       def initialize(posterior, body, investigations)
         @investigations = investigations
         @posterior = posterior
-        @share = posterior.system.catalogue.model("gross_error")
         @body = body
       end
 
       # One Row for each observation, in log order.
       def rows
-        @body.observations.map { |observation| row(observation, *rivals(observation.circuit.id)) }
+        errors = errors_by_seq
+        @body.observations.map do |observation|
+          row(observation, errors.fetch(observation), *rivals(observation.circuit.id))
+        end
       end
 
       private
+
+      # {observation => share of error that it is weighed with}; a repeat shares that of the reading it repeats.
+      def errors_by_seq
+        rows = @posterior.circuits.values.flat_map { |weights| weights.evidence.episodes.flat_map(&:rows) }
+        known = rows.to_h { |row| [row.observation, row.error] }
+        own =
+          @body.observations.to_h do |each|
+            same = rows.select { |row| row.observation.circuit.id == each.circuit.id && row.observation.test.id == each.test.id }
+            [each, known[each] || same.map(&:error).min || GrossError.share(each.test, @posterior.system.catalogue)]
+          end
+        own.compare_by_identity.merge(own)
+      end
 
       def rivals(circuit_id)
         investigation = @investigations.find { |each| each.circuits.include?(circuit_id) } || @investigations.first
@@ -43,36 +57,40 @@ module Gadwall
 
       # One pass over what is still believed: the mean density of the result at the leader and at the rival (anywhere
       # else, as a sound line gives it), and the share that the 'anything' part of the mixture has in explaining it.
-      def row(observation, lead, rival)
-        slack = @share * GrossError.density(observation)
-        densities =
-          observation
-            .circuit
-            .model
-            .table(observation.test)
-            .densities(observation.result, @posterior.presences, provoked: observation.provoked?)
-        sound = ((1 - @share) * densities.sound) + slack
+      def row(observation, error, lead, rival)
+        slack = error * GrossError.density(observation)
+        table = @posterior.table(observation.circuit, observation.test)
+        densities = table.densities(observation.result)
+        sound = [((1 - error) * densities.sound) + slack, 1e-300].max
         sums = { lead => [0.0, 0.0], rival => [0.0, 0.0] }
         outlier_chance = 0.0
         believed = 0.0
         @posterior
           .beliefs(observation.circuit)
           .each do |place, i, d, probability|
-            density = ((1 - @share) * densities.by_presence[d][i]) + slack
-            outlier_chance += probability * slack / density
+            density = ((1 - error) * shown(table, densities, i, d, observation)) + slack
+            outlier_chance += probability * slack / [density, 1e-300].max
             believed += probability
             next unless (sum = sums[place])
 
             sum[0] += probability * density
             sum[1] += probability
           end
-        bits = Math.log2(mean(sums[lead], sound) / mean(sums[rival], sound))
+        bits = Math.log2([mean(sums[lead], sound), 1e-300].max / [mean(sums[rival], sound), 1e-300].max)
         outlier_chance /= believed if believed > 1
         Row.new(
           observation: observation,
           bits: bits,
           outlier_chance: outlier_chance + ([1 - believed, 0.0].max * slack / sound)
         ).freeze
+      end
+
+      # How likely the result is with an atom there as often as it is.
+      def shown(table, densities, atom, presence, observation)
+        return densities.present[atom] if presence.zero?
+
+        met = table.meeting_chance(@posterior.presences[presence], provoked: observation.provoked?)
+        (met * densities.caught[atom]) + ((1 - met) * densities.sound)
       end
 
       def mean(sum, otherwise)

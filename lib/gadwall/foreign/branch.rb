@@ -53,6 +53,13 @@ module Gadwall
         raise NotImplementedError
       end
 
+      # Claims of all that was there at one time or another.
+      def seen_by_now
+        now = @here.dup
+        @troubles.each { |trouble| @here[trouble] = true }
+        claims.tap { @here = now }
+      end
+
       # Lamps lit because of it: ids.
       def lamps
         claims.any? ? own_lamps : []

@@ -137,7 +137,7 @@ module Gadwall
           branches.flat_map do |id, branch|
             next [] if answered[branch.module_id] == false && id != "chassis_bus"
 
-            branch.claims.map { |claim, key_on| [id, subtype(claim), status(branch, key_on)] }
+            branch.seen_by_now.map { |claim, key_on| [id, subtype(claim), status(branch, key_on)] }
           end
         own += @before.flat_map { |id, claims| claims.map { |claim| [id, claim, "history"] } }
         own + consequence(own)
@@ -151,8 +151,9 @@ module Gadwall
       end
 
       def status(branch, key_on)
-        fleeting = branch.troubles.all? { |trouble| trouble.duty < 1.0 }
-        @random.rand < (fleeting ? 0.5 : (key_on ? 0.95 : 0.75)) ? "current" : "history"
+        return "history" if branch.claims.empty?
+
+        @random.rand < (key_on ? 0.95 : 0.75) ? "current" : "history"
       end
 
       def consequence(own)

@@ -29,6 +29,7 @@ module Gadwall
           :minutes,
           :said,
           :log,
+          :scan,
           keyword_init: true
         )
 
@@ -62,6 +63,7 @@ module Gadwall
 
       def intake
         scan = @car.scan
+        @scan = scan
         codes =
           scan[:codes].map do |circuit, claim, status|
             Evidence::CodeSeen.new(
@@ -143,7 +145,8 @@ module Gadwall
           tests: @log.size,
           minutes: @minutes,
           said: verdict.conclusions.map { |each| "#{each.suspect.id} #{each.state} #{each.probability.round(3)}" },
-          log: @log
+          log: @log,
+          scan: @scan
         ).freeze
       end
 

@@ -45,7 +45,7 @@ module Gadwall
         covered =
           assessment.weights.select do |row|
             conclusion.investigation.covers?(row.observation.circuit.id) &&
-              !Diagnosis::Coverage.normal?(row.observation)
+              !assessment.coverage.normal?(row.observation)
           end
         strongest = covered.max_by(&:bits)&.observation
         return [] unless strongest

@@ -23,6 +23,7 @@ module Gadwall
                   :access,
                   :cautions,
                   :gates,
+                  :unknowns,
                   :repairs,
                   :steps,
                   :touches,
@@ -55,6 +56,7 @@ module Gadwall
         @access = by_id("tests/access")
         @cautions = by_id("tests/cautions")
         @gates = by_id("diagnosis/gates")
+        @unknowns = list("diagnosis/unknowns")
         @repairs = by_id("repairs/options")
         @steps = by_id("repairs/steps")
         @touches = list("repairs/touches")

@@ -83,7 +83,7 @@ module Gadwall
             title: "Confirming test, repeated: #{confirming.test.title}",
             text: confirming.test.where,
             done: !again.nil?,
-            good: again && Diagnosis::Coverage.normal?(again),
+            good: again && Diagnosis::Coverage.may_be_normal?(again),
             detail: "before #{confirming.before}#{", after #{again.typed}" if again}"
           )
         end

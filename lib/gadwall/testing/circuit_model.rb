@@ -25,6 +25,7 @@ module Gadwall
         @layout = layout
         @predictor = Predictor.new(harness, catalogue, layout)
         @tables = {}
+        @variants = {}
         @recent = {}
         @computing = ::Monitor.new # of several threads that ask, one computes
       end
@@ -34,9 +35,24 @@ module Gadwall
         faults.find { |fault| fault.id == id }
       end
 
-      # What a test shows: TestTable, computed once.
-      def table(test)
+      # What a test shows: TestTable, computed once. point: {id of an Unknown => number of its value}, for a harness in
+      # which they are so; what it does not name is as the template says.
+      def table(test, point = nil)
+        seen = point && unknowns_of(test).to_h { |unknown| [unknown.id, point[unknown.id]] }.compact
+        return variant(seen).table(test) if seen&.any?
+
         @tables[test.id] || @computing.synchronize { @tables[test.id] ||= new_table(test) }
+      end
+
+      # Values that neither sheet nor trade states of this harness: Array of Unknown.
+      def unknowns
+        @unknowns ||= Unknown.all(harness, @catalogue)
+      end
+
+      # Those of them that a test can show.
+      def unknowns_of(test)
+        @unknowns_of ||= tests.transform_values { |each| unknowns.select { |unknown| unknown.shown_by?(each) }.freeze }
+        @unknowns_of.fetch(test.id, [])
       end
 
       # Chances that each monitor trips, with the harness sound, with its module dead, and by atom; computed once.
@@ -54,11 +70,12 @@ module Gadwall
       # Lets go of what was only needed for computing: solved networks. They are made again when something new is asked.
       def rest
         predictor.rest
+        @variants.each_value(&:rest)
       end
 
       # How much is kept, as a number of tables: what a cache goes by.
       def weight
-        @tables.size + 2
+        @tables.size + 2 + @variants.values.sum(&:weight)
       end
 
       # What was computed from this harness and a small key, kept with it while it is lately used. key: Array whose
@@ -88,6 +105,19 @@ module Gadwall
       end
 
       private
+
+      # This model with some unknowns at one of their values. point: {id => number}.
+      def variant(point)
+        @variants[point] || @computing.synchronize { @variants[point] ||= new_variant(point) }
+      end
+
+      def new_variant(point)
+        changed =
+          unknowns
+            .select { |unknown| point.key?(unknown.id) }
+            .reduce(harness) { |sum, unknown| unknown.put_into(sum, point.fetch(unknown.id)) }
+        CircuitModel.new(changed, @catalogue, layout)
+      end
 
       def recent(kind)
         @recent[kind] || @computing.synchronize { @recent[kind] ||= Recent.new(KEPT) }

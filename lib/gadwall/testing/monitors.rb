@@ -73,11 +73,12 @@ module Gadwall
 
       private
 
-      # Who hangs on a bus is lost by the others when the pair of wires at his connector carries nothing: claim
-      # "lost_cluster".
+      # A module on a bus is lost by the others when the pair of wires behind its connector carries nothing: claim
+      # "lost_cluster". The first connector's module sits before it.
       def for_modules(rule)
         @model.harness.modules.map do |id, connector|
-          nodes = rule["probes"].map { |wire| wire == "ground" ? wire : "#{wire}@#{connector.id}.near" }
+          side = connector.id == @model.harness.connectors.first.id ? "near" : "far"
+          nodes = rule["probes"].map { |wire| wire == "ground" ? wire : "#{wire}@#{connector.id}.#{side}" }
           rule.merge("claim" => "#{rule["claim"]}_#{id}", "probes" => nodes)
         end +
           @model.harness.modules.map do |id, _|

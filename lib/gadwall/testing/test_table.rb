@@ -58,18 +58,18 @@ module Gadwall
         @meeting_chances ||= presences.map { |presence| meeting_chance(presence) }.freeze
       end
 
-      # How likely a result is: Densities with the harness sound, the module unpowered, and by presence and atom.
-      Densities = Struct.new(:sound, :unpowered, :by_presence)
+      # How likely a result is: with the harness sound, with the module unpowered, and by atom, while the fault is there
+      # (present) and for one that comes and goes when it is met (caught).
+      Densities = Struct.new(:sound, :unpowered, :present, :caught)
 
-      # result: Quantity::Reading or an outcome id; presences: [1.0, ...]; provoked: was it taken while something
-      # provoked?
-      def densities(result, presences, provoked: false)
+      # result: Quantity::Reading or an outcome id. Returns Densities.
+      def densities(result)
         @densities.shift if @densities.size > KEPT_RESULTS
-        @densities[[result, provoked]] ||= Densities.new(
-          @sound.density(result),
-          @unpowered.density(result),
-          presences.map { |presence| row_of_densities(result, presence, provoked) }
-        )
+        @densities[result] ||= begin
+          present = @present.densities(result, &:itself).freeze
+          caught = @caught.equal?(@present) ? present : @caught.densities(result, &:itself).freeze
+          Densities.new(@sound.density(result), @unpowered.density(result), present, caught).freeze
+        end
       end
 
       # How likely a result is with the circuit sound.
@@ -189,12 +189,6 @@ module Gadwall
           return false if difference > ALIKE || difference < -ALIKE
         end
         true
-      end
-
-      def row_of_densities(result, presence, provoked)
-        met = meeting_chance(presence, provoked: provoked)
-        unmet = (1 - met) * @sound.density(result)
-        (presence == 1.0 ? @present : @caught).densities(result) { |density| (met * density) + unmet }
       end
 
       def touched_faults

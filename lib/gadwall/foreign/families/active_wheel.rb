@@ -14,7 +14,8 @@ module Gadwall
         end
 
         def setup
-          @shunt = [20.0, 50.0, 100.0, 115.0][random.rand(4)]
+          fitting = [20.0, 50.0, 100.0, 115.0].select { |ohm| day.sensor_feed - (ohm * 0.016) > STARVED + 0.4 }
+          @shunt = fitting.empty? ? 10.0 : some(fitting)
           @low = 0.0063 + (0.0014 * random.rand)
           @high = @low * (1.95 + (0.1 * random.rand))
           @driver = 5.0 + (15.0 * random.rand)

@@ -16,11 +16,12 @@ module Gadwall
           @input = 500.0 * Math.exp(random.rand * 1.6)
           @asleep = 2.0e4 * Math.exp(random.rand * 3.0)
           @swing = 0.15 + (0.3 * random.rand)
-          @healthy = volts_near(Branch::Trouble)
+          @healthy = volts_near
+          @healthy_signal = volts("signal/near", Net::BODY, { key: true })
           @healthy_swing = swing("signal/near", "return/near", {})
         end
 
-        def volts_near(_healthy)
+        def volts_near
           volts("signal/near", "return/near", { key: true })
         end
 
@@ -72,9 +73,10 @@ module Gadwall
           metered(swing("signal/#{place}+", "return/#{place}+", { apart: [place] }).abs, "V").abs
         end
 
-        # What the turning wheel makes between two nodes, without the bias.
+        # What the turning wheel makes between two nodes, the bias on it or not.
         def swing(from, upto, state)
-          volts(from, upto, state.merge(spin: true))
+          still = state.merge(key: true)
+          volts(from, upto, still.merge(spin: true)) - volts(from, upto, still)
         end
 
         def wiring_strength
@@ -92,10 +94,10 @@ module Gadwall
         def claims
           return [["no_signal", false]] if wrong?("dead")
 
-          now = volts_near(nil)
+          now = volts_near
           signal = volts("signal/near", Net::BODY, { key: true })
           return [["open", true]] if now > @healthy + (0.45 * (day.bias - @healthy))
-          return [["short_to_ground", true]] if signal < 0.12 * day.bias
+          return [["short_to_ground", true]] if signal < 0.3 * @healthy_signal
           return [["short", true]] if now < 0.2 * @healthy
           return [["short_to_supply", true]] if signal > day.bias * 1.1
 

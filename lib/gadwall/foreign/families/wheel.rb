@@ -57,6 +57,7 @@ module Gadwall
           shown = { "weak" => "none" }.fetch(shown, "even") if BLIND.fetch(name, []).include?(shown)
           shown = "none" if BLIND.key?(name) && shown == "weak"
           shown = "dropouts" if fleeting_shown?(name, shown) && outcomes.include?("dropouts")
+          shown = "one_gap" if shown == "uneven" && !outcomes.include?("uneven")
           outcomes.include?(shown) ? shown : outcomes.first
         end
 

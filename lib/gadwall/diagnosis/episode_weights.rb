@@ -1,0 +1,106 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # What the readings of one episode say of a circuit's atoms, as logarithms against the sound circuit.
+    #
+    # A fault that is always there meets every reading: the product of what they say. One that comes and goes is there
+    # during the whole episode with a chance d, or not at all:
+    #   d x product p(reading | fault) + (1 - d) x product p(reading | sound).
+    # d is its presence, but near 1 where the technician says that the fault is there, near 0 where it has gone.
+    #
+    # logs: by presence and atom; sound: logarithm of the readings with the circuit sound; unpowered: with its module
+    # dead, against sound.
+    class EpisodeWeights
+      SAID_PRESENT = 0.97 # from memory: who says that the fault is there while he measures is seldom wrong
+      SAID_ABSENT = 0.03 # from memory: and who says that it is gone
+      STILL_THERE = 0.1 # from memory: a fault that is always there was overlooked when it was said to be gone
+
+      attr_reader :logs, :sound, :unpowered
+
+      # model: Testing::CircuitModel; episode: Readings::Episode; point: of the unknowns; presences: [1.0, ...].
+      # Returns EpisodeWeights, kept with the model.
+      def self.of(model, episode, point, presences)
+        shown = episode.rows.flat_map { |row| model.unknowns_of(row.observation.test) }.map(&:id).uniq
+        model.cached([:episodes, point.slice(*shown), key(episode)]) { new(model, episode, point, presences) }
+      end
+
+      # All that an episode's weight depends on, within its circuit and point.
+      def self.key(episode)
+        [episode.presence, episode.alone, *episode.rows.map { |row| [*row.observation.weighed_by, row.error] }].freeze
+      end
+
+      def initialize(model, episode, point, presences)
+        @model = model
+        @episode = episode
+        @presences = presences
+        @sound = 0.0
+        @unpowered = 0.0
+        @logs = presences.map { Array.new(model.atoms.size, 0.0) }
+        episode.rows.each { |row| add(row, model.table(row.observation.test, point)) }
+        together unless episode.alone
+        @logs.each(&:freeze)
+        freeze
+      end
+
+      private
+
+      # density = (1 - error) x model + error x anything: one wrong probe cannot acquit the guilty.
+      def add(row, table)
+        densities = table.densities(row.observation.result)
+        slack = row.error * GrossError.density(row.observation)
+        kept = 1 - row.error
+        plain = [(kept * densities.sound) + slack, 1e-300].max
+        sound = Math.log(plain)
+        @sound += sound
+        @unpowered += Math.log([(kept * densities.unpowered) + slack, 1e-300].max) - sound
+        @presences.each_with_index do |presence, d|
+          met = @episode.alone && d.positive? ? met(row, table, presence) : 1.0
+          add_row(@logs[d], d.zero? ? densities.present : densities.caught, kept * met, unmet(densities, kept, met, slack), sound)
+        end
+      end
+
+      def unmet(densities, kept, met, slack)
+        (kept * (1 - met) * densities.sound) + slack
+      end
+
+      # Chance that this test meets a fault of that presence.
+      def met(row, table, presence)
+        said(table.meeting_chance(presence, provoked: row.observation.provoked?), table)
+      end
+
+      # The technician's word goes before the chance, but for what is looked at, which is there all the time.
+      def said(chance, table)
+        return chance if table.test.behaviour.at_the_place?
+
+        case @episode.presence
+        when "present"
+          [chance, SAID_PRESENT].max
+        when "absent"
+          [chance, SAID_ABSENT].min
+        else
+          chance
+        end
+      end
+
+      # Atoms that show the same share a density, so its logarithm is taken once.
+      def add_row(row, by_atom, modelled, slack, sound)
+        known = {}
+        by_atom.each_with_index do |density, i|
+          row[i] += known[density] ||= Math.log([(modelled * density) + slack, 1e-300].max) - sound
+        end
+      end
+
+      # Of what comes and goes: there in the whole episode, or not.
+      def together
+        @presences.each_with_index do |presence, d|
+          next if d.zero?
+
+          chance = { "present" => SAID_PRESENT, "absent" => SAID_ABSENT }.fetch(@episode.presence, presence)
+          known = {}
+          @logs[d].map! { |log| known[log] ||= Math.log((chance * Math.exp(log)) + 1 - chance) }
+        end
+      end
+    end
+  end
+end

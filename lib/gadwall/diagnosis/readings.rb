@@ -1,0 +1,90 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # The readings of one circuit as they are weighed: in episodes, and with what a repeat says of the first.
+    #
+    # An episode lasts while nothing of the circuit is moved. A fault that comes and goes is there in the whole of it or
+    # not at all. The same test with the same result is one reading, surer than before (a wrong probe seldom lands on
+    # the same figure twice); with another result the last one counts and the first is mostly put down to the hand.
+    class Readings
+      # Readings of one episode. rows: Array of Row; presence: "present", "absent" or nil, what the technician says of
+      # the fault meanwhile; alone: a test that meets what comes and goes in its own way (a look, a minute of watching).
+      Episode = Struct.new(:rows, :presence, :alone)
+      # One result. error: share of such measurements that go wrong.
+      Row = Struct.new(:observation, :error)
+
+      OHMS_ALIKE = 0.15 # common practice: a repeat by the same meter agrees within some 15 percent
+      VOLTS_ALIKE = 0.05 # common practice: and within a twentieth in volts
+      FIRST_IN_DOUBT = 0.3 # from memory: of two that differ, the first was wrong in one case of three
+      WITH_CARE = 0.25 # from memory: a repeat is done with care and goes wrong so much less often
+
+      # observations: of one circuit, in the order of the log. Returns Array of Episode.
+      def self.episodes(observations, catalogue)
+        new(observations, catalogue).episodes
+      end
+
+      def initialize(observations, catalogue)
+        @observations = observations.sort_by(&:seq)
+        @catalogue = catalogue
+      end
+
+      # As Readings.episodes.
+      def episodes
+        kept = rows.map { |row| [row, key(row.observation)] }
+        kept
+          .chunk_while { |(_, before), (_, after)| before == after }
+          .map do |part|
+            first = part.first.first.observation
+            Episode.new(part.map(&:first).freeze, first.presence, alone?(first)).freeze
+          end
+      end
+
+      private
+
+      # One Row for each reading that counts, repeats taken together.
+      def rows
+        @observations
+          .group_by { |each| [each.test.id, each.condition] }
+          .values
+          .flat_map { |same| together(same) }
+          .sort_by { |row| row.observation.seq }
+      end
+
+      def together(same)
+        share = GrossError.share(same.first.test, @catalogue)
+        runs = same.chunk_while { |before, after| alike?(before, after) }.to_a
+        runs.each_with_index.map do |run, k|
+          error = share**run.size
+          error = [error, share * WITH_CARE].min if k.positive?
+          error = FIRST_IN_DOUBT if k < runs.size - 1 && run.size == 1 && share.positive?
+          Row.new(run.first, error).freeze
+        end
+      end
+
+      def alike?(before, after)
+        return before.result == after.result unless before.test.numeric?
+
+        first, second = before.result, after.result
+        return first.over_limit? == second.over_limit? if first.over_limit? || second.over_limit?
+
+        scale = before.circuit.model.predictor.scale(before.test)
+        share = before.test.unit == "ohm" ? OHMS_ALIKE : [VOLTS_ALIKE * second.value.abs, 0.02].max
+        (scale.of(first.value) - scale.of(second.value)).abs <= share
+      end
+
+      # What stays alike while an episode lasts: what is disconnected, the key, what the technician said.
+      def key(observation)
+        return observation.object_id if alone?(observation)
+
+        state = observation.test.state
+        [state.disconnected, state.key, observation.presence, observation.condition]
+      end
+
+      def alone?(observation)
+        test = observation.test
+        test.window? || test.behaviour.at_the_place? || observation.provoked?
+      end
+    end
+  end
+end

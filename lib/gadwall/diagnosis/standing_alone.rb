@@ -1,0 +1,56 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # Does the leader stand without any one reading? A verdict that hangs on a single measurement falls with a single
+    # slip of the hand. Each reading of the leader's circuit is left out in turn, and the rest weighed again (in the
+    # manner of leave-one-out; handbook: robust statistics, from memory).
+    #
+    # What is exempt: a reading taken twice alike, and a look that is hardly ever reported when it is not so ("no ring
+    # there", "wire cut through").
+    class StandingAlone
+      SURE_LOOK = 0.006 # chance of a false report from which a look settles nothing by itself; from memory
+
+      # posterior: Posterior; suspect: Suspects::Suspect with one fault.
+      def initialize(posterior, suspect)
+        @posterior = posterior
+        @weights = posterior.circuits.fetch(suspect.circuit.id)
+        @circuit = suspect.circuit
+        @place = @circuit.model.places.index(suspect.fault.place)
+      end
+
+      # The readings that the leader hangs on: Array of Evidence::Observation, [] where it stands without any one.
+      def decisive
+        alike = @weights.evidence.observations.map { |each| each.test.id }.tally
+        @weights.evidence.observations.select do |each|
+          alike.fetch(each.test.id) == 1 && !sure_look?(each) && !leads_without?(each)
+        end
+      end
+
+      private
+
+      def sure_look?(observation)
+        return false unless observation.test.kind == "table"
+
+        @posterior.table(@circuit, observation.test).normal_density(observation.result) <= SURE_LOOK
+      end
+
+      def leads_without?(observation)
+        logs = @weights.evidence.logs_without(observation, @posterior.unknowns.point)
+        sums = Array.new(@circuit.model.places.size, 0.0)
+        peak = [0.0, *logs.map(&:max)].max
+        logs.each_with_index { |row, d| add(sums, row, @weights.priors[d], peak) }
+        sums.each_index.max_by { |k| sums[k] } == @place && sums[@place] > @posterior.none_prior * Math.exp(-peak)
+      end
+
+      def add(sums, logs, priors, peak)
+        place_of = @circuit.model.place_of
+        fault_of = @circuit.model.fault_of
+        known = {}
+        logs.each_with_index do |log, i|
+          sums[place_of[fault_of[i]]] += priors[i] * (known[log] ||= Math.exp(log - peak))
+        end
+      end
+    end
+  end
+end

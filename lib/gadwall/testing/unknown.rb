@@ -1,0 +1,47 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Testing
+    # A value that neither the sheet nor the trade states for this vehicle: what its module feeds to the sensors, its
+    # battery just now. It is one value for all circuits that hang on it, learned from the readings (data/diagnosis/
+    # unknowns.yml).
+    #
+    # id; sets: names of the template's values; tests: patterns of the tests that show it; tolerance: one sigma,
+    # relative, about each value; points: [[value, share], ...], shares sum to 1.
+    Unknown =
+      Struct.new(:id, :sets, :tests, :tolerance, :points, keyword_init: true) do
+        # Those of a harness: Array of Unknown, without what its sheet gives.
+        def self.all(harness, catalogue)
+          catalogue
+            .unknowns
+            .select { |row| row["circuits"].include?(harness.id) }
+            .reject { |row| row["sets"].any? { |name| harness.given?(name) } }
+            .map { |row| of(row) }
+            .freeze
+        end
+
+        # row: a record of data/diagnosis/unknowns.yml.
+        def self.of(row)
+          sum = row["points"].sum { |point| point["share"] }
+          new(
+            id: row["id"],
+            sets: row["sets"],
+            tests: row["tests"],
+            tolerance: row["tolerance"],
+            points: row["points"].map { |point| [point["value"], point["share"] / sum.to_f].freeze }.freeze
+          ).freeze
+        end
+
+        # Can a test show it?
+        def shown_by?(test)
+          test.numeric? && tests.any? { |pattern| File.fnmatch(pattern, test.id) }
+        end
+
+        # A harness with this value at one of its points. index: number of the point. Returns a Circuits::Harness.
+        def put_into(harness, index)
+          named = sets & harness.values.keys
+          harness.with_values(named.to_h { |name| [name, points[index].first] }, tolerance)
+        end
+      end
+  end
+end
