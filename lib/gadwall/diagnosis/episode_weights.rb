@@ -21,7 +21,8 @@ module Gadwall
       # model: Testing::CircuitModel; episode: Readings::Episode; point: of the unknowns; presences: [1.0, ...].
       # Returns EpisodeWeights, kept with the model.
       def self.of(model, episode, point, presences)
-        shown = episode.rows.flat_map { |row| model.unknowns_of(row.observation.test) }.map(&:id).uniq
+        tests = episode.rows.map { |row| row.observation.test }
+        shown = tests.flat_map { |test| model.unknowns_of(test) + model.felt_in(test) }.map(&:id).uniq
         model.cached([:episodes, point.slice(*shown), key(episode)]) { new(model, episode, point, presences) }
       end
 

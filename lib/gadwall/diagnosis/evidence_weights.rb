@@ -34,6 +34,7 @@ module Gadwall
         @scans = ScanWeights.of(circuit, body.scans, presences, catalogue)
         @observations = body.observations.select { |observation| observation.circuit.id == circuit.id }
         @episodes = Readings.episodes(@observations, catalogue)
+        @dependent, @plain = @episodes.partition { |episode| dependent?(episode) }
         @points = grid.map { |point| weighed(point) }
       end
 
@@ -52,11 +53,13 @@ module Gadwall
         @shown_unknowns ||= observations.flat_map { |each| @model.unknowns_of(each.test) }.uniq
       end
 
-      # Mixes the points by their chances. chances: in the order of `points`, summing to 1.
-      def settle(chances)
+      # Mixes the points by their chances. chances: in the order of `points`, summing to 1; point: the likeliest of all,
+      # at which the readings are taken that only depend on an unknown.
+      def settle(chances, point)
         single = points.size == 1
         @logs = single ? points[0].logs : mixed_rows(chances)
         @alternative_logs = single ? points[0].alternatives : mixed_alternatives(chances)
+        add_dependent(point) if @dependent.any?
         scale
       end
 
@@ -83,6 +86,17 @@ module Gadwall
         shown_unknowns.reduce([{}]) do |points, unknown|
           points.flat_map { |point| unknown.points.each_index.map { |k| point.merge(unknown.id => k) } }
         end
+      end
+
+      def dependent?(episode)
+        episode.alone && episode.rows.any? { |row| @model.felt_in(row.observation.test).any? }
+      end
+
+      def add_dependent(point)
+        parts = @dependent.map { |episode| EpisodeWeights.of(@model, episode, point, presences) }
+        @logs = summed(parts, @logs)
+        @alternative_logs =
+          @alternative_logs.merge(UNPOWERED => @alternative_logs[UNPOWERED] + parts.sum(&:unpowered))
       end
 
       # Everything as shares of the strongest explanation.
@@ -137,10 +151,10 @@ module Gadwall
 
       # At one point. Kept with the model, so that one more reading weighs one more episode.
       def weighed(point)
-        return At.new(point, @scans.logs, @scans.alternatives, 0.0).freeze if observations.empty?
+        return At.new(point, @scans.logs, @scans.alternatives, 0.0).freeze if @plain.empty?
 
-        @model.cached([:weighed, point, @scans.object_id, episodes.map { |each| EpisodeWeights.key(each) }]) do
-          parts = episodes.map { |episode| EpisodeWeights.of(@model, episode, point, presences) }
+        @model.cached([:weighed, point, @scans.object_id, @plain.map { |each| EpisodeWeights.key(each) }]) do
+          parts = @plain.map { |episode| EpisodeWeights.of(@model, episode, point, presences) }
           alternatives = @scans.alternatives.dup
           parts.each { |part| alternatives[UNPOWERED] += part.unpowered }
           At.new(point, summed(parts), alternatives, parts.sum(&:sound)).freeze
@@ -148,9 +162,9 @@ module Gadwall
       end
 
       # Bare loops: they run over every atom of every circuit.
-      def summed(parts)
+      def summed(parts, logs = @scans.logs)
         presences.each_index.map do |d|
-          row = @scans.logs[d].dup
+          row = logs[d].dup
           parts.each do |part|
             added = part.logs[d]
             i = row.size

@@ -31,7 +31,6 @@ module Gadwall
         rows.select { |row| row.kind == "unexplained" }.map(&:code)
       end
 
-      OLD_STILL_OPEN = 0.1 # the same for an old code
       STILL_OPEN = 0.03 # chance of a fault in the code's circuit from which its line of investigation stays open
 
       # Those of them that still ask for a test: nobody has measured in their circuit, or a fault there is still to be
@@ -39,7 +38,7 @@ module Gadwall
       def open_codes
         present = unexplained.reject { |code| @measured.include?(code.circuit_id) && chance(code) < STILL_OPEN }
         old = rows.select { |row| row.kind == "history" && row.code.circuit_id }.map(&:code)
-        present + (@suspects.any? ? old.select { |code| chance(code) > OLD_STILL_OPEN } : [])
+        present + (@suspects.any? ? old.reject { |code| @measured.include?(code.circuit_id) && chance(code) < STILL_OPEN } : [])
       end
 
       private

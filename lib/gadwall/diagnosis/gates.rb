@@ -193,8 +193,23 @@ module Gadwall
 
       # Something read by hand speaks against the place; of a cause that reaches several circuits, in two of them.
       def shown?(suspect)
-        accused = suspect.members.count { |circuit, fault| @coverage.accusing(circuit.id, fault.place).any? }
+        wiring = %w[connector section].include?(kind_of(suspect)) && !suspect.cause
+        accused =
+          suspect.members.count do |circuit, fault|
+            accusing = @coverage.accusing(circuit.id, fault.place)
+            wiring ? tells?(accusing) : accusing.any?
+          end
         accused >= (suspect.cause ? 2 : 1)
+      end
+
+      # Do these readings tell more than a look that is often wrong, or one jump of a value?
+      def tells?(accusing)
+        moved, others = accusing.partition { |each| each.test.behaviour.moves_something? }
+        moved.size > 1 || others.any? { |each| each.test.kind != "table" || sure?(each) }
+      end
+
+      def sure?(observation)
+        @planner.table(observation.circuit, observation.test).normal_density(observation.result) <= StandingAlone::SURE_LOOK
       end
 
       # Shown by a test that nothing but this place can spoil: with the plug off, or a good signal fed in. What else

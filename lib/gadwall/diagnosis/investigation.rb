@@ -8,6 +8,7 @@ module Gadwall
     # circuits: ids; places: {place => probability}, strongest first; suspect: the leading fault.
     class Investigation
       OPEN_FROM = 0.3 # a circuit at least so likely to be at fault is followed
+      SECOND_FROM = 0.5 # a second place of one circuit at least so likely is a fault of its own
       LINKED_FROM = 0.1 # a cause at least so likely ties the circuits that it reaches
 
       # What one new part cures, wherever in it the fault sits: these repairs take everything of the same module with
@@ -23,7 +24,22 @@ module Gadwall
 
         groups = ids.map { |id| [id] }
         ties(posterior, ids).each { |tie| groups = merge(groups, tie) }
-        groups.map { |group| new(posterior, group) }.sort_by { |investigation| -investigation.probability }
+        groups
+          .flat_map { |group| [new(posterior, group), *seconds(posterior, group)] }
+          .sort_by { |investigation| -investigation.probability }
+      end
+
+      # Two faults in one circuit: each place beside the leading one that is probably at fault as well.
+      def self.seconds(posterior, group)
+        return [] if group.size > 1
+
+        posterior
+          .places_of(group.first)
+          .reject { |place, p| place.start_with?("shared/") || p < SECOND_FROM }
+          .keys
+          .sort_by { |place| -posterior.places_of(group.first)[place] }
+          .drop(1)
+          .filter_map { |place| at(posterior, place) }
       end
 
       # Circuits that are probably at fault, or the one that is more so than nothing.
@@ -53,7 +69,7 @@ module Gadwall
         tied, others = groups.partition { |group| group.intersect?(tie) }
         others + [tied.flatten]
       end
-      private_class_method :followed, :ties, :merge
+      private_class_method :followed, :ties, :merge, :seconds
 
       # The investigation of one place, whatever leads. place: "circuit/place". Returns nil for a place that is none.
       def self.at(posterior, place)

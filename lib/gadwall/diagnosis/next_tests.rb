@@ -131,7 +131,7 @@ module Gadwall
 
         strong = @posterior.belief_shares(circuit)
         least = circuit.model.least_effort { |test| effort(test, test.minutes) }
-        (Information.entropy(strong)**@bits_power) / least
+        ([Information.entropy(strong), 0.0].max**@bits_power) / least
       end
 
       def worth(option)
@@ -161,7 +161,7 @@ module Gadwall
         Thread.pass # others may go on
         circuit.model.tests.values.filter_map do |test|
           id = "#{circuit.id}.#{test.id}"
-          asked = needed.include?(id)
+          asked = needed.include?(id) && (@done[[circuit.id, test.id]] || 0) < 2
           next if (probability < LEAST_PROBABILITY || idle?(circuit, test, id)) && !asked
 
           bits = bits(circuit, test, strong: true) * repeat_factor(circuit, test)

@@ -139,7 +139,7 @@ module Gadwall
 
       # What there is to know of a circuit by the strong beliefs: the chance of each place, and of nothing there.
       def belief_shares(circuit)
-        places = chosen(circuit, true).group_by(&:first).values.map { |rows| rows.sum(&:last) }
+        places = chosen(circuit, true).group_by(&:first).values.map { |rows| [rows.sum(&:last), 1.0].min }
         places << [1 - believed(circuit, strong: true), 0.0].max
       end
 

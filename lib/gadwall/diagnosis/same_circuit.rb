@@ -10,24 +10,47 @@ module Gadwall
       Pair = Struct.new(:atoms, :weight, keyword_init: true)
 
       LEAST_READINGS = 2
+      PARTNERS = 4 # so many faults for each reading that the leader does not explain
+      PARTNERED = 3 # so many such readings
 
       # weights: CircuitWeights; point: of the unknowns. Returns Array of Pair, [] where too little was read to speak of
       # two.
       def self.pairs(weights, second, catalogue, point)
         return [] if weights.evidence.observations.size < LEAST_READINGS
 
-        beam(weights, catalogue.model("pair_beam"))
+        beam(weights, catalogue.model("pair_beam"), point)
           .combination(2)
           .filter_map { |pair| build(weights, pair, second, point) }
       end
 
-      # The strongest atom of each of the strongest faults.
-      def self.beam(weights, width)
-        atoms = weights.circuit.model.atoms
+      # The strongest atom of each of the strongest faults; and, where the strongest of all leaves a reading
+      # unexplained, those that explain that reading best.
+      def self.beam(weights, width, point)
         row = weights.on[0]
+        best = strongest(weights) { |i| row[i] }.first(width)
+        best | left_over(weights, best.first, point).flat_map { |densities| strongest(weights) { |i| densities[i] }.first(PARTNERS) }
+      end
+
+      # Atom indices, one of each fault, the strongest by the block first.
+      def self.strongest(weights)
+        atoms = weights.circuit.model.atoms
         best =
-          row.each_index.group_by { |i| atoms[i].fault_index }.values.map { |indices| indices.max_by { |i| row[i] } }
-        best.max_by(width) { |i| row[i] }
+          atoms.each_index.group_by { |i| atoms[i].fault_index }.values.map { |same| same.max_by { |i| yield i } }
+        best.sort_by { |i| -yield(i) }
+      end
+
+      # Of each reading that the leader explains no better than a slip of the hand: its densities, by atom.
+      def self.left_over(weights, leader, point)
+        weights
+          .evidence
+          .episodes
+          .flat_map(&:rows)
+          .filter_map do |row|
+            present = weights.circuit.model.table(row.observation.test, point).densities(row.observation.result).present
+            slack = row.error * GrossError.density(row.observation)
+            present if (1 - row.error) * present[leader] < slack
+          end
+          .first(PARTNERED)
       end
 
       def self.build(weights, pair, second, point)
@@ -58,7 +81,7 @@ module Gadwall
       def self.codes(evidence, pair)
         pair.map { |i| evidence.scan_logs[i] }.max
       end
-      private_class_method :beam, :build, :likelihood_log, :codes
+      private_class_method :beam, :strongest, :left_over, :build, :likelihood_log, :codes
     end
   end
 end

@@ -18,7 +18,7 @@ module Gadwall
         @second = second
         @unknowns = weights.values.flat_map(&:shown_unknowns).uniq(&:id).to_h { |each| [each.id, each] }
         @words = @unknowns.to_h { |id, _| [id, words(id)] }
-        weights.each { |id, each| each.settle(chances(id, each)) }
+        weights.each { |id, each| each.settle(chances(id, each), point) }
       end
 
       # The likeliest value of each unknown that some reading showed: {id => number of its point}.

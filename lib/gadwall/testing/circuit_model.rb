@@ -38,7 +38,7 @@ module Gadwall
       # What a test shows: TestTable, computed once. point: {id of an Unknown => number of its value}, for a harness in
       # which they are so; what it does not name is as the template says.
       def table(test, point = nil)
-        seen = point && unknowns_of(test).to_h { |unknown| [unknown.id, point[unknown.id]] }.compact
+        seen = point && (unknowns_of(test) + felt_in(test)).to_h { |unknown| [unknown.id, point[unknown.id]] }.compact
         return variant(seen).table(test) if seen&.any?
 
         @tables[test.id] || @computing.synchronize { @tables[test.id] ||= new_table(test) }
@@ -58,6 +58,12 @@ module Gadwall
       # Chances that each monitor trips, with the harness sound, with its module dead, and by atom; computed once.
       def monitors
         @monitors || @computing.synchronize { @monitors ||= Monitors.new(self) }
+      end
+
+      # Those that it depends on without showing them.
+      def felt_in(test)
+        @felt_in ||= tests.transform_values { |each| unknowns.select { |unknown| unknown.felt_by?(each) }.freeze }
+        @felt_in.fetch(test.id, [])
       end
 
       # Computes all that can be asked.

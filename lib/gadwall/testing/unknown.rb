@@ -6,10 +6,11 @@ module Gadwall
     # battery just now. It is one value for all circuits that hang on it, learned from the readings (data/diagnosis/
     # unknowns.yml).
     #
-    # id; sets: names of the template's values; tests: patterns of the tests that show it; tolerance: one sigma,
+    # id; sets: names of the template's values; tests: patterns of the tests that show it; felt: of those that do not
+    # show it, but depend on it; tolerance: one sigma,
     # relative, about each value; points: [[value, share], ...], shares sum to 1.
     Unknown =
-      Struct.new(:id, :sets, :tests, :tolerance, :points, keyword_init: true) do
+      Struct.new(:id, :sets, :tests, :felt, :tolerance, :points, keyword_init: true) do
         # Those of a harness: Array of Unknown, without what its sheet gives.
         def self.all(harness, catalogue)
           catalogue
@@ -27,6 +28,7 @@ module Gadwall
             id: row["id"],
             sets: row["sets"],
             tests: row["tests"],
+            felt: row["felt"] || [],
             tolerance: row["tolerance"],
             points: row["points"].map { |point| [point["value"], point["share"] / sum.to_f].freeze }.freeze
           ).freeze
@@ -35,6 +37,11 @@ module Gadwall
         # Can a test show it?
         def shown_by?(test)
           test.numeric? && tests.any? { |pattern| File.fnmatch(pattern, test.id) }
+        end
+
+        # Does a test that does not show it depend on it?
+        def felt_by?(test)
+          felt.any? { |pattern| File.fnmatch(pattern, test.id) }
         end
 
         # A harness with this value at one of its points. index: number of the point. Returns a Circuits::Harness.

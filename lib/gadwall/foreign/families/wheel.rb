@@ -77,12 +77,19 @@ module Gadwall
           when "simulate_at_module"
             wrong?("dead") ? "none" : "even"
           when "substitute_sensor"
-            wrong?("dead") || wiring_strength < 0.4 ? "none" : "even"
+            wrong?("dead") || with_good_sensor { wiring_strength } < 0.4 ? "none" : "even"
           when "scope"
             at_pins(place)
           else
             wrong?("dead") ? "none" : category(wiring_strength)
           end
+        end
+
+        # What a known-good sensor in the place of its own makes of it.
+        def with_good_sensor
+          now = @here.dup
+          @troubles.each { |trouble| @here[trouble] = false if %w[sensor ring].include?(trouble.place) }
+          yield.tap { @here = now }
         end
 
         def own_sight(name, outcomes)
