@@ -69,7 +69,7 @@ module Gadwall
       BOTCHED = 0.02
       LEAST_CODE = 0.3 # a fault that hardly any monitor sees brings no vehicle in
 
-      def initialize(models = {})
+      def initialize(models = Vehicle::ModelCache.new)
         @systems =
           VEHICLES.transform_values do |sheet|
             Vehicle::System.build(Vehicle::Sheet.new({ "name" => "study" }.merge(sheet)), models: models)

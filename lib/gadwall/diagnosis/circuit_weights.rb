@@ -40,7 +40,8 @@ module Gadwall
 
       # second: how much rarer a further fault is; point: of the unknowns. Called once, by the posterior.
       def scale(second, point)
-        @pairs = SameCircuit.pairs(self, second, @catalogue, point)
+        key = [:pairs, evidence.weighed_by, priors.object_id, second, point, evidence.log_sound]
+        @pairs = circuit.model.cached(key) { SameCircuit.pairs(self, second, @catalogue, point) }
         @faulty = second * (single_fault_weight + @pairs.sum(&:weight))
       end
 

@@ -23,7 +23,8 @@ module Gadwall
       def self.of(model, episode, point, presences)
         tests = episode.rows.map { |row| row.observation.test }
         shown = tests.flat_map { |test| model.unknowns_of(test) + model.felt_in(test) }.map(&:id).uniq
-        model.cached([:episodes, point.slice(*shown), key(episode)]) { new(model, episode, point, presences) }
+        at_points = model.cached([:episodes, key(episode)]) { {} }
+        at_points[point.slice(*shown)] ||= new(model, episode, point, presences)
       end
 
       # All that an episode's weight depends on, within its circuit and point.

@@ -17,57 +17,70 @@ module Gadwall
         @priors = priors
         @second = second
         @unknowns = weights.values.flat_map(&:shown_unknowns).uniq(&:id).to_h { |each| [each.id, each] }
-        @words = @unknowns.to_h { |id, _| [id, words(id)] }
-        weights.each { |id, each| each.settle(chances(id, each), point) }
+        @words = @unknowns.transform_values { {} }
+        weights.each { |id, each| take_words(id, each) }
+        weights.each { |id, each| each.settle(each.grids.to_h { |grid| [grid, chances(id, grid)] }, point) }
       end
 
       # The likeliest value of each unknown that some reading showed: {id => number of its point}.
       def point
-        @point ||=
-          @unknowns
-            .to_h do |id, unknown|
-              beliefs = posterior(id, unknown)
-              [id, beliefs.index(beliefs.max)]
-            end
-            .freeze
+        @point ||= beliefs.transform_values { |chances| chances.index(chances.max) }.freeze
       end
 
       # {id => [chance of each value]}.
       def beliefs
-        @unknowns.to_h { |id, unknown| [id, posterior(id, unknown)] }
+        @beliefs ||=
+          @unknowns.to_h do |id, unknown|
+            [id, normal(unknown.points.each_index.map { |k| unknown.points[k].last * all_words(id, k, nil) })]
+          end
       end
 
       private
 
-      def posterior(id, unknown)
-        normal(unknown.points.each_index.map { |k| unknown.points[k].last * all_words(id, k, nil) })
+      # What one circuit's readings say of the values that they show: into @words[unknown][circuit id].
+      def take_words(circuit_id, weights)
+        grids = weights.grids.reject(&:plain?)
+        return if grids.empty?
+
+        priors = @priors[circuit_id]
+        said =
+          weights.model.cached([:words, weights.weighed_by, priors.object_id, @second]) do
+            grids.flat_map { |grid| words_of(grid, beside(priors, weights, grid)) }.freeze
+          end
+        said.each { |id, word| @words[id][circuit_id] = word }
       end
 
-      # {circuit id => likelihood of its readings at each value}.
-      def words(id)
-        @weights
-          .select { |_, each| each.shown_unknowns.any? { |unknown| unknown.id == id } }
-          .to_h { |circuit_id, each| [circuit_id, word(circuit_id, each, id)] }
-      end
-
-      # Of one circuit, its other unknowns summed out.
-      def word(circuit_id, weights, id)
-        peak = weights.points.map(&:log_sound).max
-        sums = Array.new(@unknowns[id].points.size, 0.0)
-        weights.points.each do |at|
-          others = at.point.except(id).reduce(1.0) { |product, (other, k)| product * @unknowns[other].points[k].last }
-          sums[at.point[id]] += others * Math.exp(at.log_sound - peak) * whole(circuit_id, at)
+      # [[id of an unknown, likelihood of each of its values], ...].
+      def words_of(grid, beside)
+        wholes = grid.points.map { |at| whole(at, beside) }
+        peak = grid.points.map(&:log_sound).max
+        grid.unknowns.map do |unknown|
+          sums = Array.new(unknown.points.size, 0.0)
+          grid.points.each_with_index do |at, k|
+            others = at.point.reduce(1.0) { |p, (id, v)| id == unknown.id ? p : p * @unknowns[id].points[v].last }
+            sums[at.point[unknown.id]] += others * Math.exp(at.log_sound - peak) * wholes[k]
+          end
+          [unknown.id, normal(sums).freeze]
         end
-        normal(sums)
       end
 
-      # The circuit at one point, sound or faulty, against sound.
-      def whole(circuit_id, at)
-        faulty = 0.0
-        @priors[circuit_id].each_with_index do |row, d|
-          logs = at.logs[d]
+      # Priors times what all other evidence says of each fault.
+      def beside(priors, weights, grid)
+        logs = weights.logs_beside(grid) { |other| prior_chances(other) }
+        priors.each_with_index.map do |row, d|
           known = {}
-          row.each_with_index { |prior, i| faulty += prior * (known[logs[i]] ||= Math.exp(logs[i])) }
+          own = logs[d]
+          row.each_with_index.map { |prior, i| prior * (known[own[i]] ||= Math.exp([own[i], Grid::FAR].min)) }
+        end
+      end
+
+      # The circuit at one point, sound or faulty, against sound. Bare loops, as in Grid.
+      def whole(at, beside)
+        faulty = 0.0
+        beside.each_with_index do |row, d|
+          ratios = at.ratios[d]
+          i = row.size
+          faulty += row[i] * ratios[i] while (i -= 1) >= 0
         end
         1 + (@second * faulty)
       end
@@ -82,10 +95,16 @@ module Gadwall
         @words[id].reduce(1.0) { |product, (circuit_id, word)| circuit_id == without ? product : product * word[value] }
       end
 
-      # Of a circuit's points, by what the others say.
-      def chances(circuit_id, weights)
+      def prior_chances(grid)
         normal(
-          weights.points.map do |at|
+          grid.points.map { |at| at.point.reduce(1.0) { |product, (id, v)| product * @unknowns[id].points[v].last } }
+        )
+      end
+
+      # Of a grid's points, by what the other circuits say.
+      def chances(circuit_id, grid)
+        normal(
+          grid.points.map do |at|
             at.point.reduce(1.0) do |product, (id, value)|
               product * @unknowns[id].points[value].last * all_words(id, value, circuit_id)
             end

@@ -12,7 +12,7 @@ module Gadwall
     class CircuitModel
       extend Forwardable
 
-      KEPT = 24 # so many things that were computed lately
+      KEPT = 48 # so many things that were computed lately
 
       attr_reader :harness, :layout, :predictor
 
