@@ -154,7 +154,7 @@ RSpec.describe Gadwall::Knowledge do
     ["tests/harness.yml", "  kind: ohms", "  kind: smell", /harness.yml, continuity: 'kind'/],
     ["tests/harness.yml", "  minutes: 2", "  minuts: 2", /harness.yml, continuity: the field 'minuts' is not known/],
     ["repairs/steps.yml", "  hold: false", "  hold: perhaps", /steps.yml, save_scan: 'hold'/],
-    ["diagnosis/gates.yml", "needs: []", "needs: none", /gates.yml, harness: 'needs'/]
+    ["diagnosis/gates.yml", "needs: []", "needs: none", /gates.yml, ring: 'needs'/]
   ].each do |file, from, to, message|
     it "says by its schema what does not fit in #{file} where '#{to.strip}' stands" do
       replace(file, from, to)

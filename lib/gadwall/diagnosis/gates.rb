@@ -134,7 +134,7 @@ module Gadwall
         when "pump_feed"
           pumps_of(suspect).any? { |pump| shown_sound?(pump, *FEED_TESTS) }
         when "separate"
-          rivals(suspect).empty?
+          suspect.cause || rivals(suspect).empty?
         when "second_way"
           accusing(suspect).map { |each| each.test.id }.uniq.size > 1
         end

@@ -6,10 +6,13 @@
 class BruteForce
   Circuits = Gadwall::Circuits
 
-  def initialize(system, observations, catalogue)
+  # beam: {circuit id => [[fault id, fault id], ...]}, the pairs in one circuit that the engine tries; what they weigh is
+  # worked out here.
+  def initialize(system, observations, catalogue, beam)
     @system = system
     @observations = observations
     @catalogue = catalogue
+    @beam = beam
     @prior = system.circuits.sum { |circuit| atoms(circuit).sum(&:prior) }
     @second = catalogue.model("second_fault") / @prior
   end
@@ -75,7 +78,7 @@ class BruteForce
     chance = model.monitors.of_atom(index).slice(*model.monitors.claims).values.max
     drops = circuit.harness.template["monitors"].filter_map { |rule| rule.dig("signal", "dropouts") }.max || 0.0
     chance = [chance, drops].max * 0.9 if presence < 1.0 && chance.positive?
-    0.1 + (0.9 * chance)
+    0.05 + (0.95 * chance)
   end
 
   # 1 where this fault leaves the module without power.
@@ -158,7 +161,8 @@ class BruteForce
       else
         1.0 / observation.test.outcomes.size
       end
-    ((1 - @catalogue.model("gross_error")) * density) + (@catalogue.model("gross_error") * slack)
+    error = @catalogue.model(%w[table wiggle].include?(observation.test.kind) ? "gross_error_seen" : "gross_error")
+    ((1 - error) * density) + (error * slack)
   end
 
   # Sets: a fault that takes the module its power stands alone; any others stand together.
@@ -191,20 +195,18 @@ class BruteForce
     alone ? on + (own.sum { |atom| atom.prior * atom.told * atom.off } * dead) : on
   end
 
-  # Two faults of one circuit, solved together: {[fault id, fault id] => weight}, of the strongest eight.
+  # Two faults of one circuit, solved together: {[fault id, fault id] => weight}.
   def pairs(circuit)
-    (@pairs ||= {})[circuit.id] ||= begin
-      always = atoms(circuit).select { |atom| atom.presence == 1.0 }
-      best = always.group_by(&:fault).values.map { |own| own.max_by { |atom| atom.prior * atom.told * (1 - atom.off) } }
-      strongest = best.max_by(8) { |atom| atom.prior * atom.told * (1 - atom.off) }
-      chosen =
-        if mine(circuit).size < 2
-          []
-        else
-          strongest.combination(2).reject { |a, b| a.fault.place == b.fault.place && a.fault.mode == b.fault.mode }
-        end
-      chosen.to_h { |a, b| [[a.fault.id, b.fault.id].sort, a.prior * b.prior * @second * both(circuit, a, b)] }
-    end
+    (@pairs ||= {})[circuit.id] ||= @beam
+      .fetch(circuit.id, [])
+      .to_h do |names|
+        first, second = names.map { |fault, severity| always(circuit, fault, severity) }
+        [names.map(&:first).sort, first.prior * second.prior * @second * both(circuit, first, second)]
+      end
+  end
+
+  def always(circuit, fault, severity)
+    atoms(circuit).find { |atom| atom.presence == 1.0 && atom.fault.id == fault && atom.severity == severity }
   end
 
   def both(circuit, first, second)
