@@ -16,20 +16,39 @@ module Gadwall
     # Is the fault there now? As the technician says, and words for it.
     PRESENCES = { "present" => "there now", "absent" => "gone", "fleeting" => "comes and goes" }.freeze
 
+    # When a lamp is lit, and words for it.
+    LAMP_TIMES = {
+      "at_key_on" => "at key on, and stays",
+      "after_moving" => "after the first metres",
+      "above_speed" => "above a certain speed",
+      "now_and_then" => "now and then",
+      "flashing" => "flashing",
+      "never" => "never lights, not even at key on"
+    }.freeze
+
+    # A warning lamp or message. id: of data/vehicle/lamps; lit: is it, or stays it out; time: of LAMP_TIMES, or nil.
+    Lamp = Struct.new(:seq, :id, :lit, :time, keyword_init: true)
+
     # A test done: circuit and test of the System, result a Quantity::Reading or the id of an outcome. seq: place in the
     # log;
-    # condition: of CONDITIONS under which it was taken, or nil; presence: of PRESENCES, was the fault there meanwhile,
+    # changed: places of its circuit that were put right before it, or nil; condition: of CONDITIONS under which it was
+    # taken, or nil; presence: of PRESENCES, was the fault there meanwhile,
     # or nil.
     Observation =
-      Struct.new(:seq, :circuit, :test, :result, :typed, :condition, :presence, keyword_init: true) do
+      Struct.new(:seq, :circuit, :test, :result, :typed, :condition, :presence, :changed, keyword_init: true) do
         # Was it taken while something provoked the fault?
         def provoked?
           !condition.nil?
         end
 
+        # The place that a change before it has put right, so far: id within the circuit, or nil.
+        def cures
+          test.record["changes"] if result == "gone"
+        end
+
         # All that its weight depends on, within its circuit.
         def weighed_by
-          [test.id, result, provoked?].freeze
+          [test.id, result, provoked?, changed || []].freeze
         end
       end
 
@@ -70,10 +89,28 @@ module Gadwall
     Symptom = Struct.new(:seq, :id, keyword_init: true)
 
     # observations, scans, symptoms: Arrays of the above; open_access: keys of places already reached;
-    # closed_case_counts: the shop's closed cases, {template id => {fault id => count}}, {} where they are not counted.
+    # closed_case_counts: the shop's closed cases, {template id => {fault id => count}}, {} where they are not counted;
+    # lamps: Array of Lamp, each once; presence: of PRESENCES, what was said last, or nil.
     Body =
-      Struct.new(:observations, :scans, :symptoms, :open_access, :closed_case_counts, keyword_init: true) do
-        def initialize(observations: [], scans: [], symptoms: [], open_access: [], closed_case_counts: {})
+      Struct.new(
+        :observations,
+        :scans,
+        :symptoms,
+        :open_access,
+        :closed_case_counts,
+        :lamps,
+        :presence,
+        keyword_init: true
+      ) do
+        def initialize(
+          observations: [],
+          scans: [],
+          symptoms: [],
+          open_access: [],
+          closed_case_counts: {},
+          lamps: [],
+          presence: nil
+        )
           super
         end
 
@@ -85,11 +122,45 @@ module Gadwall
         # The same with one more Observation. Returns a frozen copy.
         def with(observation)
           dup.tap do |copy|
-            copy.observations = observations + [observation]
+            copy.observations = Changes.told(observations + [observation])
             copy.open_access = open_access | Access.keys_of(observation)
           end
         end
       end
+
+    # What was changed on the vehicle stays changed: a cleaned connector, a bypassed run, a part on trial. Readings taken
+    # after it are held to the vehicle as it is then.
+    module Changes
+      # observations: Array of Observation. Returns them in the order of the log, each with the places of its circuit
+      # that were put right before it (changed), and the fault's absence where that was seen (presence).
+      def self.told(observations)
+        right = Hash.new { |known, id| known[id] = [] }
+        observations
+          .sort_by(&:seq)
+          .map do |each|
+            known = right[each.circuit.id]
+            told = known.empty? ? each : with(each, known)
+            note(each, known)
+            told
+          end
+      end
+
+      def self.with(observation, places)
+        observation.dup.tap do |copy|
+          copy.changed = places.dup.freeze
+          copy.presence ||= "absent"
+          copy.freeze
+        end
+      end
+
+      # What went with the change is put right; what came back is not.
+      def self.note(observation, known)
+        place = observation.test.record["changes"] or return
+        known.delete(place)
+        known << place if observation.cures
+      end
+      private_class_method :with, :note
+    end
 
     # What a test leaves reached, for the next one.
     module Access

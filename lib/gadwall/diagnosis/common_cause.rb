@@ -42,7 +42,7 @@ module Gadwall
         members = cause.members.map { |circuit, faults| [circuit.id, share(weights.fetch(circuit.id), faults)] }
         missed = members.map { |id, _| (1 - cause.reach) * weights.fetch(id).sound }
         hit = members.map { |_, share| cause.reach * share }
-        weight = two_at_least(hit, missed) * priors.shared_rate(cause)
+        weight = two_at_least(hit, missed) * priors.shared_rate(cause) * priors.lamp_fit(cause)
         Scenario.new(
           cause: cause,
           weight: weight,

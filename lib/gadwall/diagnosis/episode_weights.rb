@@ -57,8 +57,23 @@ module Gadwall
         @sound += sound
         @unpowered += Math.log([(kept * densities.unpowered) + slack, 1e-300].max) - sound
         @presences.each_with_index do |presence, d|
+          shown = after_change(row, d.zero? ? densities.present : densities.caught, densities.sound)
           met = @episode.alone && d.positive? ? met(row, table, presence) : 1.0
-          add_row(@logs[d], d.zero? ? densities.present : densities.caught, kept * met, unmet(densities, kept, met, slack), sound)
+          add_row(@logs[d], shown, kept * met, unmet(densities, kept, met, slack), sound)
+        end
+      end
+
+      STAYS_RIGHT = 0.9 # from memory: what a change put right is still right at the next reading
+
+      # What was put right before a reading shows what is sound.
+      def after_change(row, by_atom, sound)
+        changed = row.observation.changed
+        return by_atom if changed.nil? || changed.empty?
+
+        by_atom.each_with_index.map do |density, i|
+          next density unless changed.include?(@model.atoms[i].fault.place)
+
+          (STAYS_RIGHT * sound) + ((1 - STAYS_RIGHT) * density)
         end
       end
 

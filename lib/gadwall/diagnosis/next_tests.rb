@@ -34,6 +34,7 @@ module Gadwall
         @catalogue = posterior.system.catalogue
         @bits_power = @catalogue.model("bits_power")
         @handling_minutes = @catalogue.model("handling_minutes")
+        @handling_minutes_seen = @catalogue.model("handling_minutes_seen")
         @invasive_minutes = @catalogue.model("invasive_minutes")
         @body = body
         @done = body.observations.map { |observation| [observation.circuit.id, observation.test.id] }.tally
@@ -139,7 +140,7 @@ module Gadwall
       end
 
       def effort(test, minutes)
-        minutes + @handling_minutes + (test.invasive * @invasive_minutes)
+        minutes + (test.numeric? ? @handling_minutes : @handling_minutes_seen) + (test.invasive * @invasive_minutes)
       end
 
       def order(option, needed)
@@ -178,10 +179,10 @@ module Gadwall
         end
       end
 
-      # Done already, and nobody doubts the result.
+      # Too dear to be asked for; or done already, and nobody doubts the result.
       def idle?(circuit, test, id)
         times = @done[[circuit.id, test.id]] || 0
-        times > 1 || (times == 1 && !(@again || []).include?(id))
+        test.record["advised"] == false || times > 1 || (times == 1 && !(@again || []).include?(id))
       end
 
       # The same look again with the same eyes tells less than the model, which takes each for a fresh one, believes.

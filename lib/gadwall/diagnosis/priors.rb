@@ -14,6 +14,8 @@ module Gadwall
         @catalogue = system.catalogue
         @symptoms = body.symptoms.map { |symptom| @catalogue.symptoms.fetch(symptom.id) }
         @closed_case_counts = body.closed_case_counts
+        @lamps = body.lamps
+        @presence = body.presence
         @intermittent = intermittence
         @cured = history_only?(body)
       end
@@ -37,13 +39,25 @@ module Gadwall
         cases = @closed_case_counts.fetch(circuit.harness.id, NO_CASES)
         circuit
           .model
-          .cached([:priors, factors, @intermittent, cases]) { spread(circuit.model, presences, factors, cases) }
+          .cached([:priors, factors, *said, cases]) { spread(circuit.model, presences, factors, cases) }
       end
 
       # Base rate of a shared cause, shifted like that of a fault.
       def shared_rate(cause)
         factors = @symptoms.flat_map { |symptom| (symptom["factors"] || {}).to_a }
         cause.rate * factor("#{cause.place.delete_prefix("shared/")}.#{cause.id.split(".").last}", factors)
+      end
+
+      # How well a shared cause fits the lamps that were noted: the mean over its members, 0..1.
+      def lamp_fit(cause)
+        return 1.0 if @lamps.empty?
+
+        fits =
+          cause.members.map do |circuit, faults|
+            fit = LampWeights.new(circuit.model, @lamps, @catalogue).by_atom(1.0)
+            fit.values_at(*circuit.model.atoms_of(faults)).then { |own| own.sum / own.size }
+          end
+        fits.sum / fits.size
       end
 
       private
@@ -61,22 +75,37 @@ module Gadwall
         (said + built).flat_map { |row| (row["factors"] || {}).to_a }.sort
       end
 
-      # Vehicles come for a lamp: what can light none is seldom the reason (by atom). A connector of ten ohms in a
-      # sensor line is a fault, but not the one that brought the vehicle in.
-      def complaint(model, presence)
-        unseen = @catalogue.model("unseen")
-        model.monitors.raised(model.monitors.claims, presence).map { |chance| unseen + ((1 - unseen) * chance) }
+      # What of the complaint the priors of a circuit depend on.
+      def said
+        [@intermittent, @presence, @lamps.map { |lamp| [lamp.id, lamp.lit, lamp.time] }]
       end
+
+      # Vehicles come for a lamp: what can light none is seldom the reason (by atom). A connector of ten ohms in a
+      # sensor line is a fault, but not the one that brought the vehicle in. Where the lamps were noted, each fault is
+      # held to them.
+      def complaint(model, presence)
+        return LampWeights.new(model, @lamps, @catalogue).by_atom(presence) if @lamps.any?
+
+        unseen = @catalogue.model("unseen")
+        seen = model.monitors.raised(model.monitors.claims, presence)
+        gone = @presence == "absent" && presence == 1.0 ? GONE : 0.0
+        seen.map { |chance| (unseen + ((1 - unseen) * chance)) * (1 - (gone * chance)) }
+      end
+
+      GONE = 0.9 # from memory: what lights a lamp all the time is not there while the lamp is said to be out
 
       # How much more (or less) likely than usual the fault comes and goes: said to, or a complaint that does not say
       # so.
       def intermittence
         said = @symptoms.filter_map { |symptom| symptom["intermittent"] }
+        said << FLEETING if @presence == "fleeting" || @lamps.any? { |lamp| lamp.time == "now_and_then" }
         return said.max if said.any?
 
         complaints = @symptoms.select { |symptom| symptom["group"] == "complaint" }
         complaints.empty? ? 1.0 : @catalogue.symptoms.values.filter_map { |symptom| symptom["unsaid"] }.min
       end
+
+      FLEETING = 10 # as comes_and_goes of data/codes/symptoms.yml
 
       def spread(model, presences, factors, cases)
         rates = counted(model, cases)
@@ -89,7 +118,7 @@ module Gadwall
 
       # What each atom's prior is for a fault of rate 1: [presence index][atom index].
       def shape(model, presences, factors)
-        model.cached([:prior_shape, factors, @intermittent]) do
+        model.cached([:prior_shape, factors, *said]) do
           told = model.faults.map { |fault| factor("#{fault.place}.#{fault.mode}", factors) }
           shares = model.faults.map { |fault| presence_shares(fault, presences.size) }
           presences.each_with_index.map do |presence, d|

@@ -77,13 +77,15 @@ module Gadwall
         return measured(name, place, wire, unit) if unit
         return looked(name, place, outcomes) if name.start_with?("look_")
         return wiggled(name, place, outcomes) if name.start_with?("wiggle", "shake")
+        return cleared if name == "clear_codes"
+        return reseated(place) if name == "reseat"
 
         seen(name, place, wire, outcomes)
       end
 
       # Does doing the test move something of this circuit?
       def moves?(name, place)
-        !place.nil? || name.start_with?("look_joint", "shake", "wiggle") || apart_for(name, place, nil).any?
+        !place.nil? || name.start_with?("look_joint", "shake", "wiggle", "reseat") || apart_for(name, place, nil).any?
       end
 
       private
@@ -170,6 +172,26 @@ module Gadwall
         points(name, place, wire)&.last&.fetch(:apart, []) || []
       rescue NotImplementedError, NoMethodError
         []
+      end
+
+      # Codes cleared: back at once, on the road, or not.
+      def cleared
+        now = claims
+        return "at_once" if now.any?(&:last)
+
+        now.any? || troubles.any? { |trouble| trouble.duty < 1.0 && random.rand < trouble.duty / 2 } ? "driving" : "good"
+      end
+
+      # A connector parted, cleaned and joined: what sat there is often gone, and stays away.
+      def reseated(place)
+        before = claims.any?
+        here = troubles.select { |trouble| trouble.place == place && trouble.hurt }
+        here.each { |trouble| trouble.duty = 0.0 } if random.rand < 0.7
+        disturb
+        after = claims.any?
+        return after ? "same" : "gone" if before
+
+        "good"
       end
 
       # Inspections: what is at that place, seen or missed, and now and then what is not.

@@ -14,6 +14,8 @@ module Gadwall
         ScanSkipped,
         Reading,
         Finding,
+        Lamps,
+        Presence,
         Access,
         Withdraw,
         Decision,

@@ -25,13 +25,16 @@ module Gadwall
       # Evidence::Body of everything seen before the repair. Raises InputError that names the entry.
       def body
         before = @log.valid_entries.select(&:evidence?)
-        observations = before.select { |entry| entry.respond_to?(:test) }.map { |entry| observation(entry) }
+        seen = before.select { |entry| entry.respond_to?(:test) }.map { |entry| observation(entry) }
+        observations = Evidence::Changes.told(seen)
         Evidence::Body.new(
           observations: observations,
           scans: before.grep(Entries::Scan).map { |entry| scan(entry) },
           symptoms: symptoms(before.grep(Entries::Symptoms)),
           open_access: open_access(before, observations),
-          closed_case_counts: @log.shop_cases? ? @log.closed_case_counts : {}
+          closed_case_counts: @log.shop_cases? ? @log.closed_case_counts : {},
+          lamps: lamps(before.grep(Entries::Lamps)),
+          presence: before.grep(Entries::Presence).last&.fault
         )
       end
 
@@ -45,7 +48,8 @@ module Gadwall
           test: test,
           result: result,
           typed: test.numeric? ? result.to_s : test.outcomes.fetch(result),
-          condition: condition(entry)
+          condition: condition(entry),
+          presence: entry["fault"] || said_before(entry.seq)
         ).freeze
       rescue InputError => error
         raise self.class.located(error, entry.seq)
@@ -70,6 +74,29 @@ module Gadwall
           .group_by { |code| [code.word, code.circuit_id, code.claim, code.sender] }
           .values
           .map { |same| same.min_by { |code| STRENGTH.index(code.status) } }
+      end
+
+      # What was said last of the fault before an entry: of Evidence::PRESENCES, or nil.
+      def said_before(seq)
+        @said ||= @log.valid_entries.grep(Entries::Presence)
+        @said.reverse.find { |entry| entry.seq < seq }&.fault
+      end
+
+      # Of each lamp what was said last: Array of Evidence::Lamp.
+      def lamps(entries)
+        said =
+          entries.each_with_object({}) do |entry, known|
+            entry.lit.each { |id, time| known[id] = lamp(entry, id, true, time) }
+            entry.out.each { |id| known[id] = lamp(entry, id, false, nil) }
+          end
+        said.values
+      end
+
+      def lamp(entry, id, lit, time)
+        known = @log.system.catalogue.lamps
+        return Evidence::Lamp.new(seq: entry.seq, id: id, lit: lit, time: time).freeze if known.key?(id)
+
+        raise self.class.located(UnknownNameError.new(field: "lamp", given: id, known: known.keys), entry.seq)
       end
 
       def condition(entry)

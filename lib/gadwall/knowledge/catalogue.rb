@@ -9,6 +9,7 @@ module Gadwall
                   :questions,
                   :circumstances,
                   :modules,
+                  :lamps,
                   :claims,
                   :failure_types,
                   :chassis_codes,
@@ -42,6 +43,7 @@ module Gadwall
         @questions = by_id("vehicle/questions")
         @circumstances = list("vehicle/circumstances")
         @modules = by_id("vehicle/modules")
+        @lamps = by_id("vehicle/lamps")
         @claims = by_id("codes/claims")
         @failure_types = by_id("codes/failure_types")
         @chassis_codes = by_id("codes/chassis")
@@ -89,7 +91,8 @@ module Gadwall
         names = [
           "tests/#{template["family"]}",
           "tests/#{template["id"]}",
-          *(template["tests"] || []).map { |name| "tests/#{name}" }
+          *(template["tests"] || []).map { |name| "tests/#{name}" },
+          "tests/common"
         ].uniq
         names.select { |name| File.exist?(path("#{name}.yml")) }.flat_map { |name| list(name) }
       end

@@ -24,6 +24,7 @@ module Gadwall
         @catalogue = catalogue
         @layout = layout
         @predictor = Predictor.new(harness, catalogue, layout)
+        @predictor.monitors = -> { monitors }
         @tables = {}
         @variants = {}
         @recent = {}

@@ -111,6 +111,8 @@ module Gadwall
           "last_connector" => last&.name,
           "last_id" => last&.id,
           "near_end" => @harness.template["near_end"]["name"],
+          "near_end_id" => @harness.template["near_end"]["id"],
+          "far_end_id" => @harness.template["far_end"]["id"],
           "far_end" => @harness.template["far_end"]["name"],
           "first_pins" => @harness.wires.map { |wire| first.pins[wire.id] }.join(" and "),
           "first_return_pin" => first&.pins&.fetch("return", nil),
@@ -149,7 +151,8 @@ module Gadwall
       # Rows and rules of a look speak of this vehicle's places and nodes; so does what it leaves out.
       def fill_rows(record, words, scope)
         filled =
-          record.slice("rows", "rules").transform_values { |rows| rows.map { |row| fill_row(row, words, scope) } }
+          record.slice("rows", "rules", "removes").transform_values { |rows| rows.map { |row| fill_row(row, words, scope) } }
+        filled["changes"] = fill(record["changes"], words, scope) if record["changes"]
         filled["without"] = record["without"].map { |place| fill(place, words, scope) } if record["without"]
         filled.empty? ? record : record.merge(filled)
       end
@@ -216,7 +219,10 @@ module Gadwall
         end
       end
 
+      # A circuit without connectors (an accumulator) has none to be reached.
       def reach_connector(connector)
+        return [] unless connector
+
         needs(connector.needs) + [[connector.with || "joint:#{connector.id}", connector.minutes]]
       end
 

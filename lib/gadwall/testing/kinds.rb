@@ -19,7 +19,9 @@ module Gadwall
           "signal" => Signal.new,
           "watch" => Watched.new,
           "table" => Looked.new,
-          "wiggle" => Moved.new
+          "wiggle" => Moved.new,
+          "compared" => Compared.new,
+          "cleared" => Cleared.new
         }.freeze
       end
     end

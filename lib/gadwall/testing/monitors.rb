@@ -58,6 +58,11 @@ module Gadwall
         @by_claim.transform_values { |chances| chances[index] }
       end
 
+      # {claim => chance} of a condition that is no atom's: two faults at once.
+      def of_condition(condition)
+        row(condition).slice(*claims)
+      end
+
       # By atom: the highest chance among those of the claims that key-on monitors raise.
       def key_on_chance(claims)
         (@key_on_chance ||= {})[claims] ||= by_atom(claims.select { |claim| key_on?([claim]) }).freeze

@@ -5,7 +5,9 @@ module Gadwall
     # What a test on a harness shows under a condition (the harness sound, with a fault, its module dead).
     class Predictor
       # signal: Circuits::WheelSignal or nil; watch: Watch; places: of the harness, in order.
-      attr_reader :signal, :watch, :places
+      # harness: Circuits::Harness; monitors: returns the Monitors of the model that it works for.
+      attr_reader :signal, :watch, :places, :harness
+      attr_writer :monitors
 
       # layout: CircuitLayout whose conditions will be asked for together: each test is then swept over all of them.
       def initialize(harness, catalogue, layout = nil)
@@ -57,6 +59,18 @@ module Gadwall
         @cached[key] ||= yield
       end
 
+      # The chance that the module's monitors see this condition, at key on or on the road.
+      def visible(condition)
+        seen = seen_by_monitors(condition)
+        seen.empty? ? 0.0 : seen.values.max
+      end
+
+      # The chance that a code of this condition is back at once, and after driving.
+      def returning(condition)
+        key_on, driving = seen_by_monitors(condition).partition { |claim, _| @monitors.call.key_on?([claim]) }
+        [key_on, driving].map { |rows| rows.map(&:last).max || 0.0 }
+      end
+
       # Does the fault take part in this test, or has the test put something sound in its place?
       def takes_part?(test, fault)
         return true unless fault && (without = test.record["without"])
@@ -87,6 +101,12 @@ module Gadwall
       end
 
       private
+
+      # {claim => chance} of a condition.
+      def seen_by_monitors(condition)
+        i = @layout&.condition_index(condition)
+        i ? @monitors.call.of_atom(i) : @monitors.call.of_condition(condition)
+      end
 
       # What moves a reading by less than this share of its spread is not to be told from a sound harness.
       UNSEEN = 0.01

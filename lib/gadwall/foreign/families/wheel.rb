@@ -93,11 +93,18 @@ module Gadwall
         end
 
         def own_sight(name, outcomes)
+          return sensor_sight(outcomes) if name == "look_sensor"
           return outcomes.first unless name == "look_ring"
 
           ring = troubles.find { |trouble| trouble.place == "ring" } or return outcomes.first
           seen = { "cracked" => "cracked", "tooth" => "tooth", "dirty" => "dirty", "missing" => "missing" }[ring.state]
           seen && random.rand < 0.9 ? seen : outcomes.first
+        end
+
+        def sensor_sight(outcomes)
+          return "filings" if troubles.any? { |each| each.state == "dirty" } && random.rand < 0.7
+
+          troubles.any? { |each| each.state == "weak" } && random.rand < 0.6 ? "gap" : outcomes.first
         end
 
         def ring_troubles

@@ -11,13 +11,14 @@ module Gadwall
         # parsed again on its way to the page; else nil.
         attr_reader :result
 
-        # test: full id; typed: as entered; result: what was read from it. Returns an entry of this class.
-        def self.of(test:, typed:, result:, condition: nil, phase: nil)
+        # fault: of Evidence::PRESENCES, was it there meanwhile, or nil for what was said last. test: full id; typed: as entered; result: what was read from it. Returns an entry of this class.
+        def self.of(test:, typed:, result:, condition: nil, phase: nil, fault: nil)
           row = {
             "kind" => self::KIND,
             "test" => test,
             self::FIELD => typed,
             "condition" => condition,
+            "fault" => fault,
             "phase" => phase
           }
           new(row.compact, result)
@@ -48,6 +49,7 @@ module Gadwall
         def check
           text!("test", 200, "the name of a test")
           one_of!("phase", PHASES, optional: true)
+          one_of!("fault", Evidence::PRESENCES.keys, optional: true)
         end
       end
     end

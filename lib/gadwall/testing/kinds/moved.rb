@@ -15,9 +15,12 @@ module Gadwall
           true
         end
 
-        # As Kind#predict: a fault that is always there does not jump.
-        def predict(predictor, test, _condition, _fault)
-          jump(predictor, test, test.record["otherwise"])
+        # As Kind#predict: a bad contact or a broken wire that is always there often reacts to being moved all the same.
+        def predict(predictor, test, _condition, fault)
+          quiet = test.record["otherwise"]
+          return jump(predictor, test, quiet) unless fault && %w[series disconnected].include?(fault.effect)
+
+          jump(predictor, test, [quiet, test.record.fetch("hard", 0.0) * chance(predictor.places, test, fault)].max)
         end
 
         # As Kind#caught.

@@ -1,0 +1,67 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # How well a fault fits the warning lamps that were noted (data/vehicle/lamps.yml): those that are lit must be lit by
+    # something, those that stay out speak against what would light them.
+    #
+    # By itself a lit lamp names no circuit. What can light it keeps its prior; what cannot is as rare as a lamp that a
+    # second cause lights (OTHER_CAUSE). With several lamps the shares multiply, so that one cause of all of them leads.
+    class LampWeights
+      OTHER_CAUSE = 0.05 # from memory: one lamp in twenty is lit by another cause than the one looked for
+      OVERLOOKED = 0.1 # from memory: a lit lamp is overlooked, or its driver forgets it, one time in ten
+      UNTIMELY = 0.35 # from memory: how often a lamp comes on at another time than its fault's monitor runs
+
+      # model: Testing::CircuitModel; lamps: Array of Evidence::Lamp; catalogue: for data/vehicle/lamps.
+      def initialize(model, lamps, catalogue)
+        @model = model
+        @lamps = lamps
+        @catalogue = catalogue
+        @family = model.harness.template["family"]
+      end
+
+      # By atom: the factor on its prior, 0..1.
+      def by_atom(presence)
+        @lamps.reduce(Array.new(@model.atoms.size, 1.0)) do |product, lamp|
+          factors = factors(lamp, presence)
+          product.each_with_index.map { |value, i| value * factors[i] }
+        end
+      end
+
+      private
+
+      def factors(lamp, presence)
+        share = share(lamp)
+        lights(lamp, presence).map do |chance|
+          lit = share * chance
+          lamp.lit ? OTHER_CAUSE + ((1 - OTHER_CAUSE) * lit) : 1 - ((1 - OVERLOOKED) * lit)
+        end
+      end
+
+      # Chance that a fault of this circuit's family lights the lamp, once it is seen.
+      def share(lamp)
+        rows = @catalogue.lamps.fetch(lamp.id)["lit_by"]
+        rows.find { |row| row["families"].include?(@family) }&.fetch("chance") || 0.0
+      end
+
+      # By atom: the chance that its monitors see it at the time when the lamp was lit. A module without power lights its
+      # lamps by saying nothing.
+      def lights(lamp, presence)
+        monitors = @model.monitors
+        seen = monitors.raised(monitors.claims, presence)
+        seen = timed(seen, lamp, presence) if %w[at_key_on after_moving above_speed].include?(lamp.time)
+        unpowering = @model.unpowering or return seen
+
+        seen.each_with_index.map { |chance, i| [chance, unpowering[i] * 0.95].max }
+      end
+
+      # Held to the monitors that run at that time.
+      def timed(seen, lamp, presence)
+        monitors = @model.monitors
+        key_on, driving = monitors.claims.partition { |claim| monitors.key_on?([claim]) }
+        fitting = monitors.raised(lamp.time == "at_key_on" ? key_on : driving, presence)
+        seen.each_with_index.map { |chance, i| [fitting[i], chance * UNTIMELY].max }
+      end
+    end
+  end
+end
