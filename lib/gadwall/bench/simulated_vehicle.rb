@@ -28,6 +28,7 @@ module Gadwall
         @gross_error = gross_error
         @hidden = Array(truth).map { |id| hide(id, severity, presence) }
         @readers = {}
+        @right = Set.new
       end
 
       # Of the first hidden fault.
@@ -47,12 +48,14 @@ module Gadwall
 
       # What the instrument shows. Returns a Quantity::Reading or an outcome id.
       def perform(circuit, test)
-        return blunder(test) if @random.rand < @gross_error
-
+        return blunder(test) if @random.rand < (test.behaviour.at_the_place? ? @gross_error * LOOKED : @gross_error)
         return reading(circuit, test) if test.numeric?
 
-        test.behaviour.moves_something? ? wiggled(circuit, test) : watched(circuit, test)
+        seen = test.behaviour.moves_something? ? wiggled(circuit, test) : watched(circuit, test)
+        seen.tap { put_right(circuit, test, seen) if test.record["changes"] }
       end
+
+      LOOKED = 0.25 # a look goes wrong so much less often than a measurement
 
       # The first scan: who answers, and codes as the modules' monitors set them, by their rates.
       def scan
@@ -69,9 +72,15 @@ module Gadwall
 
       private
 
+      # What went with a change stays away.
+      def put_right(circuit, test, seen)
+        place = [circuit.id, test.record["changes"]]
+        seen == "gone" ? @right << place : @right.delete(place)
+      end
+
       def hide(id, severity, presence)
         circuit, fault = @system.fault(id)
-        drawn = severity || fault.severities.sample(random: @random).first
+        drawn = severity || graded(fault)
         value = severity || between(fault, drawn)
         Hidden.new(
           circuit: circuit,
@@ -82,6 +91,13 @@ module Gadwall
         ).freeze
       end
 
+      # One of a fault's severities, as often as each is met.
+      def graded(fault)
+        point = @random.rand
+        found = fault.severities.find { |_, weight| (point -= weight).negative? }
+        (found || fault.severities.last).first
+      end
+
       # Real severities know no grid: anywhere in the cell of the one drawn.
       def between(fault, drawn)
         values = fault.severities.map(&:first)
@@ -89,7 +105,7 @@ module Gadwall
       end
 
       def here(circuit)
-        hidden.select { |each| each.circuit.id == circuit.id }
+        hidden.select { |each| each.circuit.id == circuit.id && !@right.include?([circuit.id, each.fault.place]) }
       end
 
       # Those of a circuit that are there at this moment.

@@ -17,6 +17,7 @@ module Gadwall
         "second_way" => "Pressure shown by a second test",
         "plug" => "Isolating test on this part",
         "direct" => "Direct test at this location",
+        "ring" => "Tone ring inspected",
         "separate" => "Readings on both sides that leave no other location",
         "confirm" => "A second reading beside the one that decides",
         "measured" => "Circuits of the stored DTCs tested",
@@ -133,6 +134,8 @@ module Gadwall
           shown_sound?(suspect.circuit, LEVEL_TEST)
         when "pump_feed"
           pumps_of(suspect).any? { |pump| shown_sound?(pump, *FEED_TESTS) }
+        when "ring"
+          !PULSES.include?(suspect.fault.mode) || @coverage.cleared?(suspect.circuit.id, "ring")
         when "separate"
           suspect.cause || rivals(suspect).empty?
         when "second_way"
@@ -140,6 +143,7 @@ module Gadwall
         end
       end
 
+      PULSES = %w[stuck weak].freeze # of a sensor: no pulses, or weak ones, which a bad ring gives too
       RIVAL_FROM = 0.01
 
       # Other places of its circuit that are still to be feared: names.
@@ -236,6 +240,8 @@ module Gadwall
           [isolating_test(suspect, cleared_places(suspect)) || clearing_test(suspect)].compact
         when "wiring"
           [covering_test(suspect.circuit, uncovered_wiring(suspect))].compact
+        when "ring"
+          ["#{suspect.circuit.id}.look_ring"]
         when "separate"
           [best(suspect.circuit) { |test| test.invasive.zero? }].compact
         when "level"

@@ -11,6 +11,8 @@ module Gadwall
     class StandingAlone
       SURE_LOOK = 0.006 # chance of a false report from which a look settles nothing by itself; from memory
 
+      STILL_LED = 0.5 # share that the leader must keep of what is left; from memory, by the runs of docs/engine.md
+
       # posterior: Posterior; suspect: Suspects::Suspect with one fault.
       def initialize(posterior, suspect)
         @posterior = posterior
@@ -40,7 +42,8 @@ module Gadwall
         sums = Array.new(@circuit.model.places.size, 0.0)
         peak = [0.0, *logs.map(&:max)].max
         logs.each_with_index { |row, d| add(sums, row, @weights.priors[d], peak) }
-        sums.each_index.max_by { |k| sums[k] } == @place && sums[@place] > @posterior.none_prior * Math.exp(-peak)
+        sound = @posterior.none_prior * Math.exp(-peak)
+        sums.each_index.max_by { |k| sums[k] } == @place && sums[@place] > STILL_LED * (sums.sum + sound)
       end
 
       def add(sums, logs, priors, peak)

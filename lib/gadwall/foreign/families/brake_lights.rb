@@ -63,6 +63,8 @@ module Gadwall
             ["feed/far", "lamp/far", LAST]
           when "insulation"
             ["#{wire}/switch_plug-", Net::BODY, { apart: %w[fuse_box switch_plug] }]
+          when "stray_along"
+            ["lamp/#{place}-", Net::BODY, { apart: [place] }]
           when "stray_volts"
             ["lamp/switch_plug-", Net::BODY, LAST]
           when "two_traces"

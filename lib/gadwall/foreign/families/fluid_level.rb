@@ -51,6 +51,12 @@ module Gadwall
             ["signal/#{place}-", Net::BODY, { key: true }]
           when "signal_volts_off"
             ["signal/#{place}-", Net::BODY, LAST.merge(key: true)]
+          when "open_volts"
+            ["signal/#{place}-", Net::BODY, { apart: [place], key: true }]
+          when "short_together"
+            ["signal/#{place}+", "return/#{place}+", { apart: [place, "reservoir_plug"] }]
+          when "insulation"
+            ["signal/#{place}+", Net::BODY, { apart: [place, "reservoir_plug"] }]
           when "ground_ohms"
             ["return/#{place}-", Net::BODY, { apart: [place] }]
           end

@@ -13,6 +13,9 @@ module Gadwall
           "simulate_at_module" => %w[ratio one_gap uneven]
         }.freeze
 
+        # How often a bad ring is seen by who looks.
+        SEEN = { "cracked" => 0.88, "tooth" => 0.8, "dirty" => 0.85, "missing" => 0.98 }.freeze
+
         private
 
         def default_joints
@@ -98,7 +101,7 @@ module Gadwall
 
           ring = troubles.find { |trouble| trouble.place == "ring" } or return outcomes.first
           seen = { "cracked" => "cracked", "tooth" => "tooth", "dirty" => "dirty", "missing" => "missing" }[ring.state]
-          seen && random.rand < 0.9 ? seen : outcomes.first
+          seen && random.rand < SEEN.fetch(ring.state) ? seen : outcomes.first
         end
 
         def sensor_sight(outcomes)
