@@ -86,7 +86,7 @@ module Gadwall
 
       # A leader that falls with one reading, if that was a slip, waits for a second one.
       def unsteady(suspect)
-        return [] if suspect.cause || suspect.members.size > 1
+        return [] if suspect.cause || suspect.members.size > 1 || put_right?(suspect)
 
         decisive = StandingAlone.new(@posterior, suspect).decisive.last or return []
         [
@@ -137,7 +137,7 @@ module Gadwall
         when "ring"
           !PULSES.include?(suspect.fault.mode) || @coverage.cleared?(suspect.circuit.id, "ring")
         when "separate"
-          suspect.cause || rivals(suspect).empty?
+          suspect.cause || put_right?(suspect) || rivals(suspect).empty?
         when "second_way"
           accusing(suspect).map { |each| each.test.id }.uniq.size > 1
         end
@@ -204,6 +204,14 @@ module Gadwall
             wiring ? tells?(accusing) : accusing.any?
           end
         accused >= (suspect.cause ? 2 : 1)
+      end
+
+      # Did the warning go with a change at this very place, and stay away since? Seen before and after, it needs no
+      # second reading.
+      def put_right?(suspect)
+        mine = @body.observations.select { |each| each.circuit.id == suspect.circuit.id }
+        last = mine.reverse.find { |each| each.test.record["changes"] == suspect.fault.place }
+        !last.nil? && last.result == "gone"
       end
 
       # Do these readings tell more than a look that is often wrong, or one jump of a value?

@@ -130,7 +130,7 @@ class BruteForce
   def numbers(predictor, circuit, fault, severity, test, result)
     all =
       (@humps ||= {})[[circuit.id, fault.id, test.id]] ||= fault.severities.map do |each, _|
-        predictor.predict(test, Circuits::Effect.condition(circuit.harness, fault, each)).humps
+        predictor.predict(test, Circuits::Effect.condition(circuit.harness, fault, each), fault).humps
       end
     k = fault.severities.map(&:first).index(severity)
     low = [k - 1, 0].max

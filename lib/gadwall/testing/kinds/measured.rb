@@ -10,8 +10,8 @@ module Gadwall
         DROP_SCATTER = 0.4
 
         # As Kind#predict.
-        def predict(predictor, test, condition, _fault)
-          predictor.number(test, condition)
+        def predict(predictor, test, condition, fault)
+          predictor.number(test, felt(predictor, test, condition, fault))
         end
 
         # Is what stands behind the probes so weak that the meter shows a ghost? source_ohm: between the probes.
