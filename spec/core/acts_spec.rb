@@ -69,6 +69,7 @@ RSpec.describe Gadwall::Job::Acts do
     return bench if stage == "trace"
 
     take(bench, "resistance.sensor_plug", "OL")
+    take(bench, "resistance.sensor_plug", "OL")
     take(bench, "bias.sensor_plug", "5.0")
     return bench if stage == "decide"
 

@@ -61,6 +61,7 @@ RSpec.describe "Decide", :web do
     expect([last_response.status, text]).to match(
       [422, /Refused: Not before the diagnosis is proven.*Still to test: power/]
     )
+    read(early, "front_left.simulate_at_module", "none") # what decides is done twice
     read(early, "abs_module.loaded_supply", "12.3")
     decide(early, option: "new_module", signed_by: "A. Reed")
     expect(last_response.status).to eq(303)

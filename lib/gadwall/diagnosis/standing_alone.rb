@@ -11,7 +11,7 @@ module Gadwall
     class StandingAlone
       SURE_LOOK = 0.006 # chance of a false report from which a look settles nothing by itself; from memory
 
-      STILL_LED = 0.5 # share that the leader must keep of what is left; from memory, by the runs of docs/engine.md
+      STILL_LED = 0.35 # share that the leader must keep of what is left; from memory, by the runs of docs/engine.md
 
       # posterior: Posterior; suspect: Suspects::Suspect with one fault.
       def initialize(posterior, suspect)
