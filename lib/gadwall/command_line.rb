@@ -66,6 +66,7 @@ module Gadwall
                options.size == rest.size / 2 && options["--signal"]
         return usage
       end
+      return unknown_signal(options["--signal"]) unless CaptureFile::SIGNALS.include?(options["--signal"])
 
       @out.puts JSON.pretty_generate(
                   captured(path, options.transform_keys { |name| name.delete_prefix("--") }, on_progress)
@@ -85,6 +86,12 @@ module Gadwall
               given: options["view"],
               expected: "a file that can be written (#{error.message})"
             )
+    end
+
+    # A kind of signal that there is none of is wrong usage, not a bad file.
+    def unknown_signal(given)
+      @err.puts UnknownNameError.new(field: "--signal", given: given, known: CaptureFile::SIGNALS).message
+      usage
     end
 
     def usage

@@ -9,6 +9,8 @@ module Gadwall
     def self.read(path)
       InputFile.open(path) do |io|
         first = TextLines.first(io)
+        raise InputError.new(field: "file", given: File.basename(path), expected: EMPTY) if first.strip.empty? && io.eof?
+
         if first.match?(LOG)
           new(*of_log(NetworkLog::ScanLog.read(io)))
         else
@@ -17,6 +19,7 @@ module Gadwall
       end
     end
 
+    EMPTY = "a bus log or a DTC list: this file is empty"
     MOST_BYTES = 20_000_000
     # ISO 15765-4: the first two addresses belong to the engine and the gearbox; from memory.
     KNOWN = { 0x7E0 => "engine", 0x7E1 => "gearbox" }.freeze
@@ -40,10 +43,11 @@ module Gadwall
             text: heavy_text(code)
           }
         end
-      [modules, lost, heavy, log.wheels]
+      [modules, lost, heavy, log.wheels, log.skipped]
     end
 
     def self.why(conversation)
+      return "waiting: it said 'response pending' and then nothing" if conversation.waiting?
       return "no answer" unless conversation.answered?
 
       if conversation.broken == "sequence"
@@ -130,10 +134,12 @@ module Gadwall
     end
     private_class_method :of_log, :why, :id_text, :module_of, :name_of, :refusal, :code, :heavy_text, :of_list, :listed
 
-    attr_reader :modules, :lost, :heavy, :wheels
+    attr_reader :modules, :lost, :heavy, :wheels, :skipped
 
-    # wheels: of heavy vehicles, as NetworkLog::WheelMessage tells them.
-    def initialize(modules, lost, heavy, wheels = [])
+    # wheels: of heavy vehicles, as NetworkLog::WheelMessage tells them; skipped: lines of a bus log that were passed
+    # over, {name => count}.
+    def initialize(modules, lost, heavy, wheels = [], skipped = {})
+      @skipped = skipped
       @modules = modules
       @lost = lost
       @heavy = heavy
@@ -142,7 +148,9 @@ module Gadwall
 
     # The fields of docs/formats/captures.md: modules, codes, what was lost.
     def to_h
-      { modules: modules, lost: lost, j1939: heavy }.merge(wheels.empty? ? {} : { wheel_speeds: wheels })
+      { modules: modules, lost: lost, j1939: heavy }
+        .merge(wheels.empty? ? {} : { wheel_speeds: wheels })
+        .merge(skipped.empty? ? {} : { skipped: skipped })
     end
 
     # Against a later scan: the fields of docs formats section 3.

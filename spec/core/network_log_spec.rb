@@ -368,6 +368,60 @@ RSpec.describe Gadwall::ScanFile do
     end
   end
 
+  describe "what a log of a real interface holds beside data" do
+    def scanned(text)
+      files(text) { |path| return JSON.parse(run("scan", path)[1]) }
+    end
+
+    it "passes over error frames, remote frames and a last line that was cut off, counts them and says so" do
+      log = <<~LOG
+        (1.0) can0 20000004#0000000000000000
+        (1.1) can0 7E0#R
+        (1.2) can0 7E0#0319020F00000000
+        (1.3) can0 7E8#0759020F40401108
+        (1.4) can0 7E0#03190
+      LOG
+      told = scanned(log.chomp)
+      expect(told["skipped"]).to eq("error_frames" => 1, "remote_frames" => 1, "cut_lines" => 1)
+      expect(told["modules"].map { |row| row["codes"].map { |code| code["code"] } }).to eq([["C0040"]])
+    end
+
+    it "refuses a line in the midst that is no frame, and a last one that is none" do
+      ["(1.0) can0 7E8#0\n(1.1) can0 7E0#R\n", "(1.0) can0 7E0#R\nnonsense", "(1.0) can0 7E0#R\n(1.1) can0 7E8#0\n"]
+        .each { |log| files(log) { |path| expect(run("scan", path)[0]).to eq(1) } }
+    end
+
+    it "calls a module lost that says 'wait' and then nothing; one that spoke after it is not" do
+      waits = "(1.0) can0 7E0#0319020F00000000\n(1.1) can0 7E8#037F197800000000\n"
+      told = scanned(waits)
+      expect(told["lost"].map { |row| row["why"] }).to match([/response pending/])
+      expect(told["modules"]).to eq([])
+      expect(scanned("#{waits}(1.2) can0 7E8#0759020F40401108\n")["lost"]).to eq([])
+    end
+
+    it "pairs requests with answers by bus and by addressing scheme" do
+      told = scanned(<<~LOG)
+        (1.0) can0 7E0#0319020F00000000
+        (1.1) can1 18DA10F1#0319020F00000000
+        (1.2) can1 18CE2AF1#030319020F000000
+        (1.3) can1 18CEF12A#030759020F404111
+        (1.4) can1 18DAF110#0759020F40401108
+      LOG
+      expect(told["modules"].map { |row| row.values_at("bus", "request_id", "response_id") }).to contain_exactly(
+        %w[can1 18DA10F1 18DAF110]
+      )
+      expect(told["lost"].map { |row| row.values_at("bus", "request_id") }).to contain_exactly(
+        %w[can0 7E0],
+        %w[can1 18CE2AF1]
+      )
+    end
+
+    it "has a sentence for an empty file, and takes an unknown kind of signal for wrong usage" do
+      files("") { |path| expect(run("scan", path)).to match([1, "", /this file is empty/]) }
+      expect(run("capture", "any.csv", "--signal", "smell")).to match([2, "", /--signal: 'smell'.*usage/m])
+    end
+  end
+
   it "answers bad files with one sentence and status 1, wrong usage with 2" do
     files("(1.0) can0 7E8#0\n") { |path| expect(run("scan", path)).to match([1, "", /\Aline 1, column 16: .*\n\z/]) }
     expect(run("scan", "/nowhere/at/all")).to match([1, "", %r{file: '/nowhere/at/all'}])

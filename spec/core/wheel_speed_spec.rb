@@ -107,6 +107,36 @@ RSpec.describe Gadwall::Signals::WheelSpeed do
     expect(wrong.size).to be <= seed * 0.03, wrong.map(&:inspect).join("\n")
   end
 
+  it "gives a weak sensor's smallest useful swing at the speed where it was taken" do
+    speed = ->(time) { 0.5 + (0.5 * time) }
+    time_s, values = ToneRing.new(48).passive(speed, 4.0, 10_000, volt: 0.06)
+    finding = analysed(time_s, values, teeth: 48, sensor: "passive").findings.find { |each| each.kind == "weak_amplitude" }
+    details = finding.details
+    expect(details[:at_turns_s]).to be_between(0.45, 0.75)
+    expect(details[:peak_to_peak_v] / details[:at_turns_s]).to be_within(details[:at_one_turn_v] * 0.1).of(
+      details[:at_one_turn_v]
+    )
+  end
+
+  it "tells a count from its multiple by what a revolution looks like" do
+    steady = ->(_) { 1.4 }
+    ring = ToneRing.new(96, missing: [20, 57, 58], random: Random.new(4))
+    time_s, values = ring.active(steady, 5.0, 20_000)
+    kinds = analysed(time_s, values, teeth: 48, sensor: "active").findings.to_h { |each| [each.kind, each.details] }
+    expect(kinds.dig("tooth_count_mismatch", :seen)).to eq(96)
+    own = analysed(time_s, values, teeth: 96, sensor: "active").findings.map(&:kind)
+    expect(own).to include("missing_teeth").and(satisfy { |all| !all.include?("tooth_count_mismatch") })
+  end
+
+  it "does not also call interference a drop-out" do
+    time_s, values = ToneRing.new(48).active(->(_) { 1.2 }, 4.0, 10_000)
+    [0.8, 1.9, 2.6, 3.3].each do |at|
+      start = (at * 10_000).to_i
+      (start...(start + 260)).each { |i| values[i] = ((i - start) / 12).even? ? 2.4 : 0.2 }
+    end
+    expect(analysed(time_s, values, teeth: 48, sensor: "active").findings.map(&:kind)).to eq(["extra_edges"])
+  end
+
   describe "with signals made another way" do
     # From standstill and back, by hand, with the ripple of a motor: turns a second at a moment.
     motions = {

@@ -9,6 +9,9 @@ module Gadwall
       # Normal fixed addressing of 29 bits: 18DA target source, 18DB for everybody; the tool is F1.
       PHYSICAL_29 = 0x18DA
       FUNCTIONAL_29 = 0x18DB
+      # Mixed addressing of 29 bits: 18CE target source, the first byte of data extends the address; 18CD for everybody.
+      MIXED_29 = 0x18CE
+      MIXED_FUNCTIONAL_29 = 0x18CD
       TOOL = 0xF1
       OFFSET = 8 # an answer's id is the request's plus 8
       DIAGNOSTIC_11 = (0x600..0x7FF)
@@ -23,13 +26,18 @@ module Gadwall
 
       def self.kind_29(id)
         case id >> 16
-        when FUNCTIONAL_29
+        when FUNCTIONAL_29, MIXED_FUNCTIONAL_29
           :broadcast
-        when PHYSICAL_29
+        when PHYSICAL_29, MIXED_29
           (id & 0xFF) == TOOL ? :request : :answer
         end
       end
       private_class_method :kind_29
+
+      # Does the first byte of its data belong to the address?
+      def self.mixed?(frame)
+        frame.extended && [MIXED_29, MIXED_FUNCTIONAL_29].include?(frame.id >> 16)
+      end
 
       # The id of the request that an answer of this id belongs to.
       def self.request_of(id, extended)

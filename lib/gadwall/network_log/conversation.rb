@@ -35,6 +35,8 @@ module Gadwall
         @identifiers = {}
         @refusals = {}
         @broken = nil
+        @pending = false
+        @spoke = false
       end
 
       # Notes that somebody asked this module.
@@ -49,12 +51,19 @@ module Gadwall
 
       # Did it answer?
       def answered?
-        !@answer_id.nil?
+        !@answer_id.nil? && !waiting?
+      end
+
+      # Did it say 'wait', and then nothing more, though it never said anything else?
+      def waiting?
+        @pending && !@spoke
       end
 
       # data: bytes of a whole answer; id: that it came from.
       def answer(id, data)
         @answer_id = id
+        @pending = data[0] == NEGATIVE && data[2] == PENDING
+        @spoke ||= !@pending
         @broken = nil unless data[0] == NEGATIVE
         case data[0]
         when NEGATIVE
@@ -71,6 +80,8 @@ module Gadwall
       # An answer that never came whole. error: "sequence" or "incomplete".
       def break_off(id, error)
         @answer_id = id
+        @pending = false
+        @spoke = true
         @broken = error
       end
 

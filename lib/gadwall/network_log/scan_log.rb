@@ -9,7 +9,7 @@ module Gadwall
 
       # lines: of a log, as LogReader takes them. Raises InputError.
       def self.read(lines)
-        new.tap { |log| LogReader.each(lines) { |frame| log.take(frame) } }.tap(&:finish)
+        new.tap { |log| LogReader.each(lines, skipped: log.skipped) { |frame| log.take(frame) } }.tap(&:finish)
       end
 
       def initialize
@@ -19,16 +19,20 @@ module Gadwall
         @conversations = {}
         @requests = []
         @frames = 0
+        @skipped = Hash.new(0)
       end
 
-      attr_reader :frames
+      # frames: how many were read; skipped: {name of LogReader::SKIPPED => how many}.
+      attr_reader :frames, :skipped
 
       # frame: Frame, in file order.
       def take(frame)
         @frames += 1
         @heavy.take(frame)
         @wheels.take(frame)
-        @transport.take(frame).each { |message| read(message) } if Addresses.kind(frame)
+        return unless Addresses.kind(frame)
+
+        @transport.take(Addresses.mixed?(frame) ? inner(frame) : frame).each { |message| read(message) }
       end
 
       # What the log says once it has ended. Returns self.
@@ -88,6 +92,11 @@ module Gadwall
         0x87
       ].freeze
       ANSWERS = (REQUESTS.map { |service| service + 0x40 } + [Conversation::NEGATIVE]).freeze
+
+      # Without the byte that extends its address.
+      def inner(frame)
+        frame.dup.tap { |copy| copy.data = frame.data.drop(1) }
+      end
 
       def read(message)
         case direction(message)

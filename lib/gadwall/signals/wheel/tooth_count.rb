@@ -15,6 +15,7 @@ module Gadwall
       LEVELS_BETWEEN = 1.5 # tells more than an edge between two levels
       BETTER = 1.8 # times what the expected count explains
 
+      NOTHING_ADDED = 0.02 # of the variance explained: the longer of two counts tells no more
       GAP_FROM = 1.2 # periods, as WheelSpeed takes them
       ALIKE_WITHIN = 0.25 # of one another
       LEAST_EQUAL = 3 # ways from gap to gap
@@ -31,7 +32,23 @@ module Gadwall
           pattern.sum { |value| value**2 } >
             pattern.size * [LEAST_VARIANCE, ((swings ? COIL_BETWEEN : LEVELS_BETWEEN) / points)**2].max
         other = by_gaps(teeth, expected) || (clear ? by_pattern(pattern, expected) : nil)
-        other unless other.nil? || (other % expected).zero? || (expected % other).zero?
+        other if other && other != expected && (!multiple?(other, expected) || turn?(pattern, other, expected))
+      end
+
+      def self.multiple?(other, expected)
+        (other % expected).zero? || (expected % other).zero?
+      end
+
+      # Of two counts of which one is a multiple of the other: which of them is a turn? A ring comes back after its own
+      # count and after each multiple of it; so the longer one is the turn only where the shorter does not do as well,
+      # and the shorter only where the longer adds nothing.
+      def self.turn?(pattern, other, expected)
+        return false if [other, expected].max * 2 > pattern.size
+
+        own = fit(pattern, other)
+        return own >= CLEAR && own > BETTER * [fit(pattern, expected), 0.05].max if other > expected
+
+        own >= CLEAR && fit(pattern, expected) <= own + NOTHING_ADDED
       end
 
       # By the way from gap to gap, where nearly all are the same number of teeth.
@@ -107,7 +124,7 @@ module Gadwall
         chance = length / pattern.size.to_f
         ((explained / whole) - chance) / (1 - chance)
       end
-      private_class_method :by_gaps, :by_pattern, :pattern, :sharp, :fit
+      private_class_method :multiple?, :turn?, :by_gaps, :by_pattern, :pattern, :sharp, :fit
     end
   end
 end

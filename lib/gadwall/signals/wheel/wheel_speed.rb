@@ -214,15 +214,26 @@ module Gadwall
         turns = limit("controller_volt") / volts
         speed = @circumference_m && (turns * @circumference_m * 3.6)
         lost = speed ? "#{speed.round(1)} km/h" : "#{turns.round(2)} rev/s"
+        least = least_swing
         add(
           "weak_amplitude",
           0.95,
-          "#{(volts * 1000).round} mV peak to peak at 1 rev/s: weak. The controller would lose it below " \
-            "#{lost}.",
-          peak_to_peak_v: volts.round(4),
+          "#{(least.swing * 1000).round} mV peak to peak at #{least.turns.round(2)} rev/s, " \
+            "#{(volts * 1000).round} mV at 1 rev/s: weak. The controller would lose it below #{lost}.",
+          peak_to_peak_v: least.swing.round(4),
+          at_turns_s: least.turns.round(3),
+          at_one_turn_v: volts.round(4),
           lost_below_turns_s: turns.round(3),
           lost_below_km_h: speed&.round(2)
         )
+      end
+
+      USEFUL = 0.05 # share of the smallest swings that is left out: a tooth lost, a spike; from memory
+
+      # The tooth with the smallest useful swing, at the speed where it was taken.
+      def least_swing
+        sorted = train.teeth.sort_by(&:swing)
+        sorted[(sorted.size * USEFUL).floor]
       end
 
       def volts_at_one_turn

@@ -22,13 +22,15 @@ module Gadwall
         @broken_off ||=
           teeth.each_index.select do |i|
             teeth[i].ratio && teeth[i].ratio >= LOST_FROM && teeth[i].sure &&
-              !(
-                teeth[i].ratio < SHORT &&
-                  train.extra_at_s.any? do |at|
-                    at.between?(teeth[[i - 1, 0].max].time_s, teeth[[i + 2, teeth.size - 1].min].time_s)
-                  end
-              )
+              !disturbed?(i)
           end
+      end
+
+      # Is there interference at this gap? What it covers is not lost by the wiring.
+      def disturbed?(index)
+        teeth = train.teeth
+        around = teeth[[index - 1, 0].max].time_s..teeth[[index + 2, teeth.size - 1].min].time_s
+        train.extra_at_s.any? { |at| around.cover?(at) }
       end
 
       # Gaps that do not keep time with the wheel.
