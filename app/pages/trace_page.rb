@@ -196,7 +196,8 @@ module Web
         "cause" => "set by this fault",
         "symptom" => "consequence of",
         "history" => "history",
-        "unexplained" => "unexplained"
+        "unexplained" => "unexplained",
+        "not_placed" => "not placed yet: select its circuit"
       }.freeze
 
       # DTCs of the scans and what explains them.

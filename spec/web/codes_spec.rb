@@ -13,10 +13,10 @@ RSpec.describe "Pre-scan", :web do
 
   it "names the line that cannot be a code, and keeps the text" do
     number = job
-    submit("/jobs/#{number}/codes", "/jobs/#{number}/codes", codes: "C0031-13 current\nnothing here", answered: "")
+    submit("/jobs/#{number}/codes", "/jobs/#{number}/codes", codes: "C0031-13 current\n-- ? --", answered: "")
     expect(last_response.status).to eq(422)
-    expect(text).to include("line 2: 'nothing here' is not valid").and include("Say whether the ABS module responded")
-    expect(last_response.body).to include("nothing here")
+    expect(text).to include("line 2: '-- ? --' is not valid").and include("Say whether the ABS module responded")
+    expect(last_response.body).to include("-- ? --")
     expect(entries(number).size).to eq(1)
   end
 

@@ -9,7 +9,7 @@ module Gadwall
         "none" => ->(_, _, _) { Condition::SOUND },
         "series" => ->(fault, ohm, _) { Condition.new(series: fault.target.to_h { |id| [id, ohm] }) },
         "disconnected" => ->(fault, ohm, _) { Condition.new(series: fault.target.to_h { |id| [id, ohm] }) },
-        "to_ground" => ->(fault, ohm, _) { Condition.new(bridges: [[fault.target[0], Network::GROUND, ohm]]) },
+        "to_ground" => ->(fault, ohm, harness) { grounded(fault.target[0], ohm, harness) },
         "to_supply" => ->(fault, ohm, _) { Condition.new(bridges: [[fault.target[0], "supply", ohm]]) },
         "between" => ->(fault, ohm, _) { Condition.new(bridges: [[fault.target[0], fault.target[1], ohm]]) },
         # A part of the template itself: more resistance in it, something across it, a weaker source.
@@ -81,6 +81,21 @@ module Gadwall
           .to_h { |element| [element["id"], factor] }
       end
 
+      BLOWS_BELOW_OHM = 0.5 # common practice: 12 V over half an ohm is 25 A, and a fuse of a module's feed is blown
+
+      # A wire that touches ground; where it is fused and touches well, the fuse blows.
+      def self.grounded(node, ohm, harness)
+        fuse = "#{node.split("@").first}@#{FUSED_AT.find { |id| harness.connectors.any? { |each| each.id == id } }}"
+        blown = ohm < BLOWS_BELOW_OHM && FUSED.include?(node.split("@").first) && !fuse.end_with?("@")
+        Condition.new(
+          series: blown ? { fuse => 200_000_000 } : {},
+          bridges: [[node, Network::GROUND, ohm]]
+        )
+      end
+
+      FUSED_AT = %w[fuse_box master_plug].freeze # connectors that hold a fuse, as data/parts/fuse.yml names them
+      FUSED = %w[feed valve_feed].freeze # wires that run over it
+
       def self.ends(harness, id)
         element = harness.element(id)
         [harness.node(element["a"]), harness.node(element["b"])]
@@ -89,7 +104,7 @@ module Gadwall
       def self.observables(fault)
         Array(fault.record["observable"])
       end
-      private_class_method :spin_drives, :ends, :observables
+      private_class_method :grounded, :spin_drives, :ends, :observables
     end
   end
 end

@@ -15,15 +15,12 @@ module Gadwall
         "pending" => "pending"
       }.freeze
 
-      # Returns a row for CodeReader#read. Raises InputError when no code stands in the line.
+      # Returns a row for CodeReader#read: a standard's code wherever it stands in the line, a manufacturer's number at its
+      # head, or the text alone. Raises InputError for a line without a word.
       def self.row_of(line, field:)
-        code = line[SPN_WORD] || line[FLASH] || line[WORD] or
-          raise InputError.new(
-                  field: field,
-                  given: line,
-                  expected: "a DTC such as C0031 or C0031-13 in each line",
-                  fix: "Put a remark without a DTC into the complaint."
-                )
+        code = line[SPN_WORD] || line[FLASH] || line[WORD]
+        return without_word(line, field) unless code
+
         rest = line.sub(code, " ")
         status = rest[STATUS]
         byte = rest[/(?:\bstatus\s*(?:0x)?|\A[\s,;]*)([0-9A-Fa-f]{2})\b(?=\s|,|;|\z)/, 1]
@@ -31,6 +28,27 @@ module Gadwall
           "status" => status ? STATUS_WORDS.fetch(status.downcase, "history") : byte,
           "text" => tidy(status ? rest.sub(STATUS, " ") : rest)
         )
+      end
+
+      def self.without_word(line, field)
+        number = line[MakerWord::HEAD]
+        rest = number ? line.sub(number, " ") : line
+        status = rest[STATUS]
+        text = tidy(status ? rest.sub(STATUS, " ") : rest)
+        unless number || text.match?(/\p{L}{3}/)
+          raise InputError.new(
+                  field: field,
+                  given: line,
+                  expected: "a DTC such as C0031 or C0031-13, a manufacturer's number, or the text of the DTC",
+                  fix: "Type one DTC in each line, as the scan tool prints it."
+                )
+        end
+        {
+          "code" => number ? MakerWord.parse(number.sub(/[,;:]\z/, "")).text : TextWord::TEXT,
+          "failure_type" => nil,
+          "status" => status && STATUS_WORDS.fetch(status.downcase, "history"),
+          "text" => text
+        }
       end
 
       def self.split(code)
@@ -45,7 +63,7 @@ module Gadwall
       def self.tidy(text)
         text.gsub(/[,;\t ]+/, " ").gsub(/\A[\s:-]+|[\s:-]+\z/, "")
       end
-      private_class_method :split, :tidy
+      private_class_method :without_word, :split, :tidy
     end
   end
 end

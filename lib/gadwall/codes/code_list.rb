@@ -87,18 +87,22 @@ module Gadwall
       def table_row(line, number, mark, columns)
         cells = cells(line, number, mark)
         given = columns.transform_values { |index| cells[index].to_s.strip }
-        return if given["code"].empty?
+        return if given["code"].empty? && given["text"].to_s.empty?
 
         word =
           Codes.word_of(
-            { "code" => given["code"].sub(/\A\$?/, "").tr(" ", ""), "failure_type" => given["failure_type"] },
+            {
+              "code" => given["code"].sub(/\A\$?/, "").tr(" ", ""),
+              "failure_type" => given["failure_type"],
+              "text" => given["text"]
+            },
             field: "line #{number}, column #{Cells.column(line, mark, columns["code"])}"
           )
         Row.new(
           module_name: given["module"].to_s,
           line: number,
           row: {
-            "code" => word.to_s.split("-").first,
+            "code" => word.is_a?(CodeWord) ? word.text : word.to_s,
             "failure_type" => word.failure_type,
             "status" => status(given["status"].to_s),
             "text" => given["text"].to_s
@@ -124,11 +128,17 @@ module Gadwall
         CodeLine::STATUS_WORDS.fetch(word.downcase, "history")
       end
 
+      # A manufacturer's number with a text behind it.
+      def numbered?(line)
+        number = line[MakerWord::HEAD]
+        !number.nil? && line.sub(number, "").scan(/\p{L}{3,}/).size >= 2
+      end
+
       # A line without a code that ends in a colon, or names a module, is a heading.
       def free_text
         heading = ""
         @lines.each_with_index.filter_map do |line, i|
-          if line.match?(CodeLine::WORD) || line.match?(CodeLine::SPN_WORD)
+          if line.match?(CodeLine::WORD) || line.match?(CodeLine::SPN_WORD) || numbered?(line)
             Row.new(
               module_name: heading,
               row: CodeLine.row_of(line, field: "line #{i + 1}, column 1"),

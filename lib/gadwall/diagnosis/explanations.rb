@@ -3,8 +3,8 @@
 module Gadwall
   module Diagnosis
     # What each code of the scans is to the leading suspects: its cause stands in the code's own circuit ("cause"), it
-    # is a consequence of something elsewhere ("symptom"), an old one ("history"), or nothing explains it yet
-    # ("unexplained").
+    # is a consequence of something elsewhere ("symptom"), an old one ("history"), nothing explains it yet
+    # ("unexplained"), or nobody has said yet which circuit it speaks of ("not_placed").
     class Explanations
       # kind as above; by: texts of the suspects that explain it.
       Row = Struct.new(:code, :kind, :by, keyword_init: true)
@@ -57,9 +57,16 @@ module Gadwall
           elsif afar.any?
             "symptom"
           else
-            code.status == "current" && code.circuit_id && @suspects.any? ? "unexplained" : "history"
+            unexplained_kind(code)
           end
         Row.new(code: code, kind: kind, by: (own.any? ? own : afar).map(&:text)).freeze
+      end
+
+      # A code of which nobody has said yet which circuit it speaks of is asked about, not called history.
+      def unexplained_kind(code)
+        return "not_placed" unless code.circuit_id
+
+        code.status == "current" && @suspects.any? ? "unexplained" : "history"
       end
 
       # Does this suspect take the circuit's module its power?

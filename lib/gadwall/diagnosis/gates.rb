@@ -121,7 +121,7 @@ module Gadwall
       def met?(need, suspect)
         case need
         when "answered"
-          @body.scans.any? { |scan| scan.answers(suspect.circuit.module) }
+          suspect.fault.mode == "dead" ? bus_reaches?(suspect) : answered?(suspect)
         when "supply"
           supply_cleared?(suspect)
         when "wiring"
@@ -141,6 +141,22 @@ module Gadwall
         when "second_way"
           accusing(suspect).map { |each| each.test.id }.uniq.size > 1
         end
+      end
+
+      def answered?(suspect)
+        @body.scans.any? { |scan| scan.answers(suspect.circuit.module) }
+      end
+
+      # A module that is silent for a fault of its own: its bus must be proven where it sits, or it has none.
+      def bus_reaches?(suspect)
+        return answered?(suspect) unless suspect.circuit.powers?
+
+        buses = @system.buses_of(suspect.circuit.module)
+        buses.all? { |bus| @body.observations.any? { |each| each.circuit.id == bus.id && on_bus?(each) } }
+      end
+
+      def on_bus?(observation)
+        observation.test.numeric? && @coverage.normal?(observation)
       end
 
       PULSES = %w[stuck weak].freeze # of a sensor: no pulses, or weak ones, which a bad ring gives too

@@ -27,10 +27,15 @@ module Gadwall
         all * share / (1 - share) * (@cured ? @catalogue.model("cured") : 1.0)
       end
 
+      # Was it said that the fault comes and goes? Then an old code is no sign that it was cured.
+      def said_fleeting?
+        @presence == "fleeting" || @symptoms.any? { |symptom| symptom["intermittent"] }
+      end
+
       # Codes stand, and all of them are old: what set them may have been cured before the vehicle came in.
       def history_only?(body)
         codes = body.scans.flat_map(&:codes)
-        codes.any? && codes.all? { |code| code.status == "history" }
+        codes.any? && codes.all? { |code| code.status == "history" } && !said_fleeting?
       end
 
       # Prior of each atom at each presence: [presence index][atom index].
@@ -84,12 +89,13 @@ module Gadwall
       # sensor line is a fault, but not the one that brought the vehicle in. Where the lamps were noted, each fault is
       # held to them.
       def complaint(model, presence)
-        return LampWeights.new(model, @lamps, @catalogue).by_atom(presence) if @lamps.any?
-
-        unseen = @catalogue.model("unseen")
         seen = model.monitors.raised(model.monitors.claims, presence)
         gone = @presence == "absent" && presence == 1.0 ? GONE : 0.0
-        seen.map { |chance| (unseen + ((1 - unseen) * chance)) * (1 - (gone * chance)) }
+        unseen = @lamps.any?(&:lit) ? 1.0 : @catalogue.model("unseen")
+        base = seen.map { |chance| (unseen + ((1 - unseen) * chance)) * (1 - (gone * chance)) }
+        return base if @lamps.empty?
+
+        LampWeights.new(model, @lamps, @catalogue).by_atom(presence).each_with_index.map { |fit, i| fit * base[i] }
       end
 
       GONE = 0.9 # from memory: what lights a lamp all the time is not there while the lamp is said to be out

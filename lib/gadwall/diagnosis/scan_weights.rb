@@ -11,6 +11,22 @@ module Gadwall
       SILENT_WHEN_OFF = 0.98 # common practice: a module without power answers no scan
       SILENT_WHEN_SOUND = 0.01 # from memory: one sound module in a hundred misses a scan
       SILENCE_NOTICED = 0.95 # common practice: the others report a silent module
+      WRONG_KIND = 0.2 # from memory: of codes whose circuit is right, so many name the wrong kind of fault
+      # Claims that tools and modules take one for another: what a wire or a signal can have.
+      KINDS_MIXED_UP = %w[
+        open
+        short
+        short_to_ground
+        short_to_supply
+        no_signal
+        implausible
+        weak
+        no_operation
+        below_range
+        above_range
+        stalled
+        no_clamp
+      ].freeze
       REPEATED_POWER = 0.33 # a further code of the same circuit is hardly a second witness
       LEAST_RATIO = 1e-12 # what is quite impossible stays at that
       KEY_ON_SEEN = 0.92 # from memory: one monitor may mute another, so its silence is not quite a witness
@@ -110,7 +126,7 @@ module Gadwall
         false_rate = @catalogue.model(status == "history" ? "history_code" : "false_code")
         missed = repeated ? nil : monitors.key_on_chance(monitors.claims - claims)
         presences.each_with_index do |presence, d|
-          raised = monitors.raised(claims, presence)
+          raised = raised_by(claims, presence)
           seen = status_chance(status, claims, presence)
           add(d) do |i|
             ratio = (raised[i] * seen / false_rate) + 1
@@ -118,6 +134,16 @@ module Gadwall
           end
         end
         weigh_code_elsewhere(claims, status_chance(status, claims, 1.0), false_rate)
+      end
+
+      # By atom: the chance that the code's monitors raised it; or another one of the circuit's, with a sub-type that is
+      # not so.
+      def raised_by(claims, presence)
+        named = monitors.raised(claims, presence)
+        return named unless claims.intersect?(KINDS_MIXED_UP)
+
+        any = monitors.raised(monitors.claims & KINDS_MIXED_UP, presence)
+        named.each_with_index.map { |chance, i| [chance, WRONG_KIND * any[i]].max }
       end
 
       # The same code where the module is dead, or another one is silent.

@@ -25,6 +25,7 @@ module Gadwall
         @layout = layout
         @predictor = Predictor.new(harness, catalogue, layout)
         @predictor.monitors = -> { monitors }
+        @predictor.unpowering = -> { unpowering }
         @tables = {}
         @variants = {}
         @recent = {}
@@ -136,6 +137,8 @@ module Gadwall
       end
 
       def unpowers?(atom)
+        return true if atom.condition.observables.include?("module_dead")
+
         rule = harness.template["powers"]
         state = Circuits::Harness::State.of(**rule["state"].transform_keys(&:to_sym))
         @power_reader ||= Circuits::Reader.new(harness, state)

@@ -5,9 +5,9 @@ module Gadwall
     # What a test on a harness shows under a condition (the harness sound, with a fault, its module dead).
     class Predictor
       # signal: Circuits::WheelSignal or nil; watch: Watch; places: of the harness, in order.
-      # harness: Circuits::Harness; monitors: returns the Monitors of the model that it works for.
+      # harness: Circuits::Harness; monitors, unpowering: return those of the model that it works for.
       attr_reader :signal, :watch, :places, :harness
-      attr_writer :monitors
+      attr_writer :monitors, :unpowering
 
       # layout: CircuitLayout whose conditions will be asked for together: each test is then swept over all of them.
       def initialize(harness, catalogue, layout = nil)
@@ -59,16 +59,16 @@ module Gadwall
         @cached[key] ||= yield
       end
 
-      # The chance that the module's monitors see this condition, at key on or on the road.
+      # The chance that a warning is there because of this condition: seen by the module's monitors, at key on or on the
+      # road, or lit because the module is dead.
       def visible(condition)
-        seen = seen_by_monitors(condition)
-        seen.empty? ? 0.0 : seen.values.max
+        [silenced(condition), *seen_by_monitors(condition).values].max
       end
 
-      # The chance that a code of this condition is back at once, and after driving.
+      # The chance that a code of this condition is back at once, and after driving. A dead module is missed at once.
       def returning(condition)
         key_on, driving = seen_by_monitors(condition).partition { |claim, _| @monitors.call.key_on?([claim]) }
-        [key_on, driving].map { |rows| rows.map(&:last).max || 0.0 }
+        [[silenced(condition), *key_on.map(&:last)].max, driving.map(&:last).max || 0.0]
       end
 
       # Does the fault take part in this test, or has the test put something sound in its place?
@@ -101,6 +101,14 @@ module Gadwall
       end
 
       private
+
+      MISSED = 0.95 # common practice: a module that is dead is missed
+
+      # The chance that the module is missed because this condition takes its power.
+      def silenced(condition)
+        i = @layout&.condition_index(condition)
+        i && @unpowering.call ? MISSED * @unpowering.call[i] : 0.0
+      end
 
       # {claim => chance} of a condition.
       def seen_by_monitors(condition)

@@ -1,0 +1,22 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Codes
+    # A code of which the tool prints only the text: "left park brake motor, open circuit".
+    class TextWord
+      TEXT = "no number"
+
+      # Stands in the place of the number.
+      def text
+        TEXT
+      end
+
+      alias to_s text
+
+      # A text has none.
+      def failure_type
+        nil
+      end
+    end
+  end
+end
