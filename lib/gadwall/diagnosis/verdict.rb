@@ -95,7 +95,9 @@ module Gadwall
       end
 
       def proven_from(suspect)
-        (suspect.none? ? nil : @gates.gate_for(suspect)["proven_from"]) || @limits["proven"]
+        return @posterior.system.catalogue.model("proven_none") if suspect.none?
+
+        @gates.gate_for(suspect)["proven_from"] || @limits["proven"]
       end
 
       # The leading faults of all conclusions as one set.

@@ -78,7 +78,7 @@ class BruteForce
     chance = model.monitors.of_atom(index).slice(*model.monitors.claims).values.max
     drops = circuit.harness.template["monitors"].filter_map { |rule| rule.dig("signal", "dropouts") }.max || 0.0
     chance = [chance, drops].max * 0.9 if presence < 1.0 && chance.positive?
-    0.05 + (0.95 * chance)
+    0.02 + (0.98 * chance)
   end
 
   # 1 where this fault leaves the module without power.
