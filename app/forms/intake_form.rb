@@ -17,7 +17,7 @@ module Web
         ).freeze
 
       # values: {field => text} as typed; errors: {field => sentence}.
-      attr_reader :values, :errors, :symptoms, :triage
+      attr_reader :values, :errors, :symptoms, :triage, :lamps
 
       # An empty form.
       def self.empty
@@ -30,6 +30,7 @@ module Web
         @values = FIELDS.to_h { |field| [field, input.text(field)] }
         @symptoms = input.list("symptoms")
         @triage = input.list("triage") & Gadwall::Decision::Triage::ASKED
+        @lamps = LampsForm.new(input)
         @errors = {}
         check
       end
@@ -46,6 +47,7 @@ module Web
           complaint: values["complaint"],
           ids: symptoms,
           triage: triage,
+          lamps: lamps.act_values,
           promised_at: promised_at&.utc&.iso8601
         }
       end
@@ -106,6 +108,7 @@ module Web
       def check_symptoms
         unknown = symptoms.find { |id| !Gadwall::Knowledge.catalogue.symptoms.key?(id) }
         errors["symptoms"] = "'#{unknown[0, 40]}' is not on the list. Select again." if unknown
+        errors["lamps"] = lamps.error if lamps.error
       end
     end
   end

@@ -26,6 +26,10 @@ module Web
         Gadwall::Decision::Triage::ASKED.map { |id| [id, words.fetch(id), form.triage.include?(id)] }
       end
 
+      def lamps
+        LampButtons.new(lit: form.lamps.lit, time: form.lamps.time, others_out: form.lamps.others_out?)
+      end
+
       def symptom_groups
         SymptomGroups.all(form.symptoms)
       end

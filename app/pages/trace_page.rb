@@ -6,6 +6,7 @@ module Web
     class TracePage < Page
       SHOWN_SUSPECTS = 7
       SHOWN_OPTIONS = 6
+      SHOWN_OUTCOMES = 6
       NOTEWORTHY_MOVE = 0.02 # change of a probability from which it is told
       # moved: change of the place's probability through the last reading, -1..1; faults: those of the place that count,
       # [[id, name, probability], ...].
@@ -33,8 +34,8 @@ module Web
       CodeRow = Struct.new(:word, :kind, :says, :by, :circuit, keyword_init: true)
       # A line of investigation that can be followed beside others.
       LineRow = Struct.new(:text, :state, :probability, :circuit_id, :here, keyword_init: true)
-      # An outcome of the test shown: what it points to, and whether it is what a circuit without fault shows.
-      OutcomeRow = Struct.new(:label, :probability, :points_to, :normal, keyword_init: true)
+      # An outcome of the test shown: percent: of 100 in all; what it points to, and whether it is what a circuit without fault shows.
+      OutcomeRow = Struct.new(:label, :probability, :percent, :points_to, :normal, keyword_init: true)
 
       attr_reader :option, :circuit
 
@@ -62,7 +63,32 @@ module Web
 
       # Does every conclusion's support stand in words the customer could read too?
       def proven
-        verdict.proven? ? verdict.conclusions.map { |conclusion| conclusion.suspect.text } : []
+        return [] unless verdict.proven?
+
+        verdict.conclusions.map { |each| each.suspect.none? ? NO_FAULT : "Proven: #{each.suspect.text}" }
+      end
+
+      NO_FAULT = "No fault found: cured, or only now and then"
+
+      # Several faults at once, in a sentence; nil where there is one.
+      def together
+        return if lines.size < 2
+
+        "#{lines.size} faults at once: each is a line of its own, so their shares add up to more than 100 %."
+      end
+
+      # [[id, words, pressed], ...]: is the fault there now?
+      def presences
+        Gadwall::Evidence::PRESENCES.map { |id, words| [id, words, id == @assessment.body.presence] }
+      end
+
+      def lamps
+        LampButtons.of(@assessment.body.lamps)
+      end
+
+      # What the test asks for before the hands move: bulb, helper, key, another test first.
+      def needs
+        option ? option.test.needs : []
       end
 
       def missing
@@ -121,18 +147,15 @@ module Web
         [last_reading.typed, moved.compact.empty? ? "little change" : moved.compact.join("; ")]
       end
 
-      # Meaning of each outcome of the test shown.
+      # Meaning of each outcome of the test shown; what is left of 100 % stands in a row of its own.
       def outcomes
-        (option&.outcomes || [])
-          .first(5)
-          .map do |outcome|
-            OutcomeRow.new(
-              label: outcome.label,
-              probability: outcome.chance,
-              points_to: place_name(outcome.places.keys.first),
-              normal: outcome.good
-            )
-          end
+        shown = (option&.outcomes || []).first(SHOWN_OUTCOMES)
+        return [] if shown.empty?
+
+        rows = shown.map { |outcome| outcome_row(outcome) }
+        rest = 1 - shown.sum(&:chance)
+        rows << OutcomeRow.new(label: "any other result", probability: rest, points_to: "test again") if rest >= 0.005
+        whole(rows)
       end
 
       def other_options
@@ -265,6 +288,24 @@ module Web
       end
 
       private
+
+      def outcome_row(outcome)
+        OutcomeRow.new(
+          label: outcome.label,
+          probability: outcome.chance,
+          points_to: place_name(outcome.places.keys.first),
+          normal: outcome.good
+        )
+      end
+
+      # Percentages that add up to 100: the largest remainders are rounded up.
+      def whole(rows)
+        exact = rows.map { |row| row.probability * 100 }
+        shown = exact.map(&:floor)
+        order = exact.each_index.sort_by { |i| shown[i] - exact[i] }
+        (100 - shown.sum).times { |n| shown[order[n % order.size]] += 1 }
+        rows.each_with_index { |row, i| row.percent = shown[i] }
+      end
 
       def symptoms
         @assessment.body.symptoms.map(&:id)

@@ -38,6 +38,17 @@ module Web
           finish(done) { show_trace(trace_page(errors: done.errors)) }
         end
 
+        app.post("/jobs/:number/presence") do
+          done = perform(Acts::SayPresence, fault: input.text("fault")) { |job| "/jobs/#{job.number}/trace" }
+          traced(done)
+        end
+
+        app.post("/jobs/:number/lamps") do
+          form = Forms::LampsForm.new(input)
+          done = perform(Acts::NoteLamps, form.act_values) { |job| "/jobs/#{job.number}/trace" }
+          finish(done) { show_trace(trace_page(errors: done.errors)) }
+        end
+
         app.helpers(Drawing)
       end
 

@@ -170,9 +170,9 @@ module Gadwall
           [key_for(observation.circuit.id, "drive")]
       end
 
-      # A joint or a wheel belongs to its circuit; a module plug, a road to the vehicle.
+      # A joint, a wheel or a bulb belongs to its circuit; a module plug, a road to the vehicle.
       def self.key_for(circuit_id, key)
-        key.start_with?("joint:") || key == "wheel_off" ? "#{circuit_id}/#{key}" : key
+        key.start_with?("joint:") || %w[wheel_off bulb].include?(key) ? "#{circuit_id}/#{key}" : key
       end
     end
   end

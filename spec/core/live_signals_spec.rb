@@ -588,7 +588,7 @@ RSpec.describe Gadwall::CaptureFile do
     rows = (0...200).map { |i| "#{i / 100.0},#{i.between?(30, 150) ? 3.5 : 0.0}" }.join("\n")
     status, out, = run("Time (s),Current (A)\n#{rows}\n", "--signal", "motor_current")
     expect([status, JSON.parse(out)["findings"].map { |finding| finding["kind"] }]).to eq([0, ["no_clamp"]])
-    expect(run("x", "--signal", "music")).to match([1, "", /--signal: 'music' is not valid/])
+    expect(run("x", "--signal", "music")).to match([2, "", /--signal: 'music' is not valid.*usage/m])
     expect(run("x", "--signal", "wheel_speed", "--teeth", "many")).to match([1, "", /--teeth: 'many'/])
     expect(run("x")).to match([2, "", /usage/])
     expect(run("x", "--signal", "wheel_speed", "--colour", "red")).to match([2, "", /usage/])

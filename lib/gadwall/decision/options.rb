@@ -24,6 +24,7 @@ module Gadwall
           :recommended,
           keyword_init: true
         )
+      NOTHING = "none" # the repair that 'no fault found' asks for
       RECORDED = %w[id name note price hours waiting_days lasts safety needs].freeze
       # Replace now against test first. Costs in the workshop's currency; break_even and probability: 0..1.
       Comparison = Struct.new(:replace_now, :test_first, :break_even, :probability, :test, :advice, keyword_init: true)
@@ -63,8 +64,6 @@ module Gadwall
       end
 
       def rank
-        return [] if suspect.none?
-
         made = records.map { |record| build(record) }
         best = made.reject { |choice| choice.safety || choice.refused }.min_by(&:expected)
         made
@@ -74,6 +73,8 @@ module Gadwall
       end
 
       def records
+        return @catalogue.repairs.values.select { |record| record["repair"] == NOTHING } if suspect.none?
+
         @catalogue.repairs.values.select { |record| answers?(record, suspect) || record["repair"] == "any" }
       end
 

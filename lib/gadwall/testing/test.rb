@@ -38,6 +38,11 @@ module Gadwall
           Kinds.of(kind)
         end
 
+        # What it asks for before the hands move, in words: ["test bulb (H7)", "a helper", "key on, engine off"].
+        def needs
+          Needs.of(self)
+        end
+
         # A test that watches for a while, and so can catch a fault that comes and goes.
         def window?
           record["window"] || false

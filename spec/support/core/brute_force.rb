@@ -84,6 +84,7 @@ class BruteForce
   # 1 where this fault leaves the module without power.
   def cut_off(circuit, fault, severity)
     return 0.0 unless circuit.id == "abs_module"
+    return 1.0 if fault.mode == "dead"
 
     @power ||= Circuits::Reader.new(circuit.harness, Circuits::Harness::State.of(key: "on"))
     if @power.read(

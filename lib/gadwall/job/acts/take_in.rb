@@ -4,7 +4,7 @@ module Gadwall
   module Job
     module Acts
       # Takes a vehicle in. values: vehicle (Hash of the sheet), customer, complaint, ids (of data/codes/symptoms),
-      # triage (ids of Triage), promised_at (ISO 8601 text or nil). The job's record is `record`.
+      # triage (ids of Triage), lamps (values of NoteLamps, or nil), promised_at (ISO 8601 text or nil). The job's record is `record`.
       class TakeIn < Act
         # The Record of the new job, without id and number. values: as for the act; at: Time.
         def self.record(values, at:)
@@ -23,16 +23,23 @@ module Gadwall
           Vehicle::Sheet.new(values[:vehicle])
           unknown = values[:ids].find { |id| !Knowledge.catalogue.symptoms.key?(id) }
           refuse("symptoms", "'#{unknown.to_s[0, 40]}' is not on the list. Select again.") if unknown
+          check_lamps
           required(:customer, "Enter the customer's name.", most: 200)
           required(:complaint, "Enter what the customer says, in their words.", most: 4000)
         rescue InputError => error
           refuse(error.field, error.message)
         end
 
+        def check_lamps
+          unknown = NoteLamps.unknown(values[:lamps] || {}, Knowledge.catalogue)
+          refuse("lamps", "'#{unknown.to_s[0, 40]}' is not on the list. Select again.") if unknown
+        end
+
         def entries
           said = { "ids" => values[:ids], "words" => text(:complaint), "triage" => values[:triage] }
           promise = values[:promised_at] && Entries::Promise.new("promised_at" => values[:promised_at])
-          [Entries::Symptoms.new(said), promise].compact
+          lamps = NoteLamps.entry(values[:lamps] || {}, Knowledge.catalogue)
+          [Entries::Symptoms.new(said), lamps, promise].compact
         end
       end
     end

@@ -1,0 +1,27 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Job
+    module Acts
+      # Says whether the fault is there now; it holds for the readings that follow. values: fault (of
+      # Evidence::PRESENCES).
+      class SayPresence < Act
+        private
+
+        def closed
+          after_decision
+        end
+
+        def check
+          return if Evidence::PRESENCES.key?(values[:fault])
+
+          refuse("presence", "Say whether the fault is there now, gone, or comes and goes.")
+        end
+
+        def entries
+          [Entries::Presence.new("fault" => values[:fault])]
+        end
+      end
+    end
+  end
+end
