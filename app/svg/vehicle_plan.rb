@@ -2,8 +2,9 @@
 
 module Web
   module Svg
-    # The vehicle from above, nose up, left and right as seated. Wheels as wheels, every other circuit as a disc where
-    # its part sits, each with its share of the suspicion.
+    # The vehicle from above, nose to the left, so that it fills the width and its marks can be read and touched: left as
+    # seated is below. Wheels as wheels, every other circuit as a disc where its part sits, each with its share of the
+    # suspicion. Places are told with the nose up (data/vehicle/circuits.yml) and turned here.
     class VehiclePlan
       WHEELS = {
         "front_left" => [38, 62],
@@ -12,6 +13,7 @@ module Web
         "rear_right" => [162, 208],
         "rear_axle" => [100, 208]
       }.freeze
+      WIDTH = 200
       TRAILER = %w[trailer_modulator trailer_bus trailer_left trailer_right].freeze
 
       # A circuit on the plan: at: [x, y] for discs, nil for wheels.
@@ -29,13 +31,15 @@ module Web
       def to_s
         @svg.tag(
           :svg,
-          viewBox: "0 0 200 #{trailer? ? 330 : 262}",
+          viewBox: "0 0 #{trailer? ? 330 : 262} #{WIDTH}",
           role: "group",
           class: "plan-figure",
           aria_label: "Vehicle from above: choose a circuit"
         ) do
-          body
-          trailer if trailer?
+          @svg.tag(:g, transform: "translate(0 #{WIDTH}) rotate(-90)") do
+            body
+            trailer if trailer?
+          end
           @spots.each { |spot| WHEELS.key?(spot.id) ? wheel(spot) : disc(spot) }
         end
         @svg.to_s
@@ -63,16 +67,22 @@ module Web
         @svg.tag(:path, d: "M100 252 V266 M58 266 H142 V326 H58 Z", class: "plan-body")
       end
 
+      # With the nose to the left.
+      def turned(place)
+        [place[1], WIDTH - place[0]]
+      end
+
       def wheel(spot)
-        x, y = WHEELS[spot.id]
+        x, y = turned(WHEELS[spot.id])
         link(spot) do
-          @svg.tag(:rect, x: x - 22, y: y - 30, width: 44, height: 60, rx: 4, class: css(spot))
+          @svg.tag(:title, spot.title)
+          @svg.tag(:rect, x: x - 30, y: y - 22, width: 60, height: 44, rx: 4, class: css(spot))
           text(x, y + 6, spot.share, "plan-text")
         end
       end
 
       def disc(spot)
-        x, y = spot.at
+        x, y = turned(spot.at)
         link(spot) do
           @svg.tag(:title, spot.title)
           @svg.tag(:circle, cx: x, cy: y, r: 12, class: css(spot))

@@ -14,7 +14,7 @@ module Gadwall
     }.freeze
 
     # Is the fault there now? As the technician says, and words for it.
-    PRESENCES = { "present" => "there now", "absent" => "gone", "fleeting" => "comes and goes" }.freeze
+    PRESENCES = { "present" => "there now", "absent" => "gone", "fleeting" => "intermittent" }.freeze
 
     # When a lamp is lit, and words for it.
     LAMP_TIMES = {

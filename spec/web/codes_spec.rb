@@ -23,7 +23,7 @@ RSpec.describe "Pre-scan", :web do
   it "takes a code that the library does not know, says what is missing, and remembers what it was told" do
     number = job(codes: "C1A7F current horn relay")
     get "/jobs/#{number}/codes"
-    expect(text).to include("circuit not identified: select it below")
+    expect(text).to include("not placed yet: which circuit is it?")
     correct(number, circuit: "return_pump", claim: "stuck_on")
     expect(last_response.status).to eq(303)
     expect(read_codes(number)).to eq([%w[return_pump stuck_on]])

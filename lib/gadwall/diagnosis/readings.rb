@@ -29,18 +29,19 @@ module Gadwall
         @catalogue = catalogue
       end
 
-      # As Readings.episodes.
+      # As Readings.episodes. A look between two readings does not end their episode.
       def episodes
-        kept = rows.map { |row| [row, key(row.observation)] }
-        kept
-          .chunk_while { |(_, before), (_, after)| before == after }
-          .map do |part|
-            first = part.first.first.observation
-            Episode.new(part.map(&:first).freeze, first.presence, alone?(first)).freeze
-          end
+        alone, together = rows.partition { |row| alone?(row.observation) }
+        parts = together.chunk_while { |before, after| key(before.observation) == key(after.observation) }.to_a
+        (parts + alone.map { |row| [row] }).map { |part| episode(part) }.sort_by { |each| each.rows.first.observation.seq }
       end
 
       private
+
+      def episode(part)
+        first = part.first.observation
+        Episode.new(part.freeze, first.presence, alone?(first)).freeze
+      end
 
       # One Row for each reading that counts, repeats taken together.
       def rows
@@ -75,8 +76,6 @@ module Gadwall
 
       # What stays alike while an episode lasts: what is disconnected, the key, what the technician said.
       def key(observation)
-        return observation.object_id if alone?(observation)
-
         state = observation.test.state
         [state.disconnected, state.key, observation.presence, observation.condition]
       end

@@ -30,13 +30,19 @@ module Gadwall
           refuse(error.field, error.message)
         end
 
+        # What keeps the vehicle off the road, as said, or as its lamps say.
+        def triage
+          lit = values.dig(:lamps, :lit) || []
+          values[:triage] | Decision::Triage::LAMPS.slice(*lit).values
+        end
+
         def check_lamps
           unknown = NoteLamps.unknown(values[:lamps] || {}, Knowledge.catalogue)
           refuse("lamps", "'#{unknown.to_s[0, 40]}' is not on the list. Select again.") if unknown
         end
 
         def entries
-          said = { "ids" => values[:ids], "words" => text(:complaint), "triage" => values[:triage] }
+          said = { "ids" => values[:ids], "words" => text(:complaint), "triage" => triage }
           promise = values[:promised_at] && Entries::Promise.new("promised_at" => values[:promised_at])
           lamps = NoteLamps.entry(values[:lamps] || {}, Knowledge.catalogue)
           [Entries::Symptoms.new(said), lamps, promise].compact

@@ -1,0 +1,169 @@
+# frozen_string_literal: true
+
+# What counts as evidence, as laws over seeded inputs.
+RSpec.describe "Laws of evidence" do
+  let(:passive) { system_with("passive") }
+  let(:active) { system_with("active") }
+
+  def places(system, *entries)
+    assess(system, *entries).posterior.places
+  end
+
+  it "keeps probabilities probabilities: places at most 1, outcomes of every test 1" do
+    random = Random.new(12)
+    20.times do
+      entries =
+        active
+          .test_ids
+          .sample(4, random: random)
+          .map do |id|
+            test = active.test(id).last
+            if test.numeric?
+              reading(id, random.rand(0.0..12.0).round(3).to_s)
+            else
+              finding(id, test.outcomes.keys.sample(random: random))
+            end
+          end
+      assessment = assess(active, *entries)
+      expect(assessment.posterior.places.values).to all(be_between(0, 1))
+      expect(assessment.posterior.circuits.keys.map { |id| active.circuit_named(id) }).to all(
+        satisfy { |circuit| assessment.posterior.circuit_probability(circuit) <= 1 }
+      )
+      assessment.next_tests.first(3).each do |option|
+        rows = assessment.posterior.table(option.circuit, option.test).rows
+        rows.each { |row| expect(row.sum).to be_within(1e-6).of(1) }
+      end
+    end
+  end
+
+  it "does not mind the order of readings within an episode" do
+    rows = [
+      reading("front_left.feed_volts.body_connector", "8.1"),
+      reading("front_left.feed_to_body.body_connector", "8.1"),
+      finding("front_left.look_joint.body_connector", "good")
+    ]
+    seen = rows.permutation.map { |order| places(active, *order).transform_values { |p| p.round(12) } }
+    expect(seen.uniq.size).to eq(1)
+  end
+
+  { "battery 11.7 V" => 11.7, "battery 13.0 V" => 13.0, "battery 14.3 V" => 14.3 }.each do |name, volt|
+    it "accuses nobody where all sources stand together (#{name})" do
+      entries = [
+        reading("abs_module.loaded_supply", (volt - 0.15).to_s),
+        reading("return_pump.feed_running.fuse_box", (volt - 0.2).to_s),
+        reading("brake_switch.feed_volts.switch_plug", (volt - 0.15).to_s),
+        reading("brake_switch.lamp_volts.switch_plug", (volt - 0.2).to_s)
+      ]
+      assessment = assess(active, *entries)
+      %w[abs_module return_pump brake_switch].each do |id|
+        circuit = active.circuit_named(id)
+        prior = assess(active).posterior.circuit_probability(circuit)
+        expect(assessment.posterior.circuit_probability(circuit)).to be <= prior + 0.01
+      end
+      expect(assessment.weights.select { |row| row.outlier_chance > 0.5 }).to eq([])
+    end
+  end
+
+  [5.0, 8.0, 10.0, 12.3].each do |volt|
+    it "learns what a module feeds to its sensors from the first reading, and judges the other side by it (#{volt} V)" do
+      one = reading("front_left.feed_volts.sensor_plug", volt.to_s)
+      alike = assess(active, one, reading("front_right.feed_volts.sensor_plug", (volt * 0.995).round(2).to_s))
+      lower = assess(active, one, reading("front_right.feed_volts.sensor_plug", (volt * 0.72).round(2).to_s))
+      right = active.circuit_named("front_right")
+      expect(lower.posterior.circuit_probability(right)).to be > 4 * alike.posterior.circuit_probability(right)
+      feed = alike.posterior.unknowns.beliefs.fetch("sensor_feed")
+      unknown = right.model.unknowns.find { |each| each.id == "sensor_feed" }
+      expect(unknown.points[feed.index(feed.max)].first).to be_within(0.7).of(volt)
+    end
+  end
+
+  it "weighs a reading that shows an unknown value by the mixture of all values it may have" do
+    alone = active.narrowed_to("front_left")
+    entry = reading("front_left.feed_volts.sensor_plug", "6.0")
+    posterior = assess(alone, entry).posterior
+    observation = body_of(alone, entry).observations.first
+    model = alone.circuits.first.model
+    unknown = model.unknowns.find { |each| each.id == "sensor_feed" }
+    densities =
+      unknown.points.each_index.map { |k| model.table(observation.test, { "sensor_feed" => k }).densities(observation.result) }
+    error = catalogue.model("gross_error")
+    slack = error * Gadwall::Diagnosis::GrossError.density(observation)
+    mixed = ->(&density) { unknown.points.zip(densities).sum { |(_, share), each| share * density.call(each) } }
+    sound = mixed.call { |each| ((1 - error) * each.sound) + slack }
+    logs = posterior.circuits.fetch("front_left").evidence.logs
+    posterior.presences.each_with_index do |presence, d|
+      model.atoms.each_index do |i|
+        here =
+          mixed.call do |each|
+            (presence * (((1 - error) * each.present[i]) + slack)) +
+              ((1 - presence) * (((1 - error) * each.sound) + slack))
+          end
+        expect(Math.exp(logs[d][i])).to be_within(1e-9 * [1, here / sound].max).of(here / sound)
+      end
+    end
+  end
+
+  it "does not let a fault that is said to be there be absent just when it was measured" do
+    normal = reading("front_left.resistance.body_connector", "1.1k")
+    said = { "kind" => "presence", "fault" => "present" }
+    fleeting = { "kind" => "symptoms", "ids" => ["comes_and_goes"] }
+    place = "front_left/body_connector_to_sensor_plug"
+    free = places(passive, scan("C0031-13"), fleeting, normal).fetch(place)
+    held = places(passive, scan("C0031-13"), fleeting, said, normal).fetch(place)
+    expect(held).to be < 0.5 * free
+  end
+
+  it "takes a repeat that agrees for one surer reading, and discounts the first where it differs" do
+    bad = reading("front_left.resistance.sensor_plug", "OL")
+    good = reading("front_left.resistance.sensor_plug", "1.1k")
+    once = places(passive, scan("C0031-13"), bad).fetch("front_left/sensor")
+    twice = places(passive, scan("C0031-13"), bad, bad).fetch("front_left/sensor")
+    healed = places(passive, scan("C0031-13"), bad, good).fetch("front_left/sensor")
+    expect(twice).to be > once
+    expect(healed).to be < 0.3 * once
+  end
+
+  it "never asks for a test a third time, nor again for one that nobody doubts" do
+    rows = [reading("front_left.resistance.sensor_plug", "OL"), reading("front_left.bias.sensor_plug", "2.5")]
+    3.times do
+      tests = assess(passive, scan("C0031-13"), *rows).next_tests.map(&:id)
+      done = rows.map { |row| row["test"] }
+      expect(tests & done.tally.select { |_, times| times > 1 }.keys).to eq([])
+      expect(tests).not_to include("front_left.bias.sensor_plug")
+      rows << reading("front_left.resistance.sensor_plug", "OL")
+    end
+  end
+
+  it "holds readings after a change to the vehicle as it is then" do
+    rows = [
+      scan("C0031-13"),
+      reading("front_left.resistance.module_plug", "110k"),
+      finding("front_left.reseat.body_connector", "gone"),
+      reading("front_left.resistance.module_plug", "1.1k")
+    ]
+    expect(places(passive, *rows).keys.first).to eq("front_left/body_connector")
+  end
+
+  it "lets a lit lamp speak for what can light it and against what cannot, and one that is out the other way" do
+    lit = { "kind" => "lamps", "lit" => [{ "lamp" => "red_brake" }, { "lamp" => "level_low" }], "out" => %w[abs esc] }
+    share = ->(entries, id) { assess(active, *entries).posterior.circuit_probability(active.circuit_named(id)) }
+    expect(share.call([lit], "fluid_level")).to be > 5 * share.call([], "fluid_level")
+    expect(share.call([lit], "front_left")).to be < 0.5 * share.call([], "front_left")
+  end
+
+  it "leaves a circuit that nobody measured or spoke of where it was, against its fellows" do
+    before = places(active)
+    after = places(active, reading("front_left.feed_volts.sensor_plug", "12.2"))
+    ratio = ->(of) { of.fetch("rear_left/sensor") / of.fetch("rear_right/sensor") }
+    expect(ratio.call(after)).to be_within(1e-9).of(ratio.call(before))
+  end
+
+  it "says what every test needs before the hands move" do
+    tests = active.circuits.flat_map { |circuit| circuit.model.tests.values }
+    tests.each do |test|
+      expect(test.needs).to include(/bulb/), test.id if test.state["bulb"]
+      expect(test.needs).to include("a helper"), test.id if test.where.match?(/helper/i)
+      expect(test.where).not_to match(/still fitted/i)
+    end
+  end
+end
