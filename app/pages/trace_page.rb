@@ -6,7 +6,6 @@ module Web
     class TracePage < Page
       SHOWN_SUSPECTS = 7
       SHOWN_OPTIONS = 6
-      SHOWN_OUTCOMES = 6
       NOTEWORTHY_MOVE = 0.02 # change of a probability from which it is told
       # moved: change of the place's probability through the last reading, -1..1; faults: those of the place that count,
       # [[id, name, probability], ...].
@@ -30,12 +29,8 @@ module Web
             (moved.abs * 100).round
           end
         end
-      # says: what the DTC is to the leading suspects, in words.
-      CodeRow = Struct.new(:word, :kind, :says, :by, :circuit, keyword_init: true)
       # A line of investigation that can be followed beside others.
       LineRow = Struct.new(:text, :state, :probability, :circuit_id, :here, keyword_init: true)
-      # An outcome of the test shown: percent: of 100 in all; what it points to, and whether it is what a circuit without fault shows.
-      OutcomeRow = Struct.new(:label, :probability, :percent, :points_to, :normal, keyword_init: true)
 
       attr_reader :option, :circuit
 
@@ -147,15 +142,9 @@ module Web
         [last_reading.typed, moved.compact.empty? ? "little change" : moved.compact.join("; ")]
       end
 
-      # Meaning of each outcome of the test shown; what is left of 100 % stands in a row of its own.
+      # Meaning of each outcome of the test shown: Array of OutcomeRows::Row.
       def outcomes
-        shown = (option&.outcomes || []).first(SHOWN_OUTCOMES)
-        return [] if shown.empty?
-
-        rows = shown.map { |outcome| outcome_row(outcome) }
-        rest = 1 - shown.sum(&:chance)
-        rows << OutcomeRow.new(label: "any other result", probability: rest, points_to: "test again") if rest >= 0.005
-        whole(rows)
+        OutcomeRows.of(option) { |place| place_name(place) }
       end
 
       def other_options
@@ -215,25 +204,9 @@ module Web
       end
 
       STATES = { "open" => "undetermined", "likely" => "likely", "proven" => "proven" }.freeze
-      SAYS = {
-        "cause" => "set by this fault",
-        "symptom" => "consequence of",
-        "history" => "history",
-        "unexplained" => "unexplained",
-        "not_placed" => "not placed yet: select its circuit"
-      }.freeze
-
-      # DTCs of the scans and what explains them.
+      # DTCs of the scans and what explains them: Array of ExplainedCodes::Row.
       def codes
-        @assessment.explanations.rows.map do |row|
-          CodeRow.new(
-            word: row.code.word,
-            kind: row.kind,
-            says: SAYS.fetch(row.kind),
-            by: row.kind == "symptom" ? row.by.join("; ") : nil,
-            circuit: circuit_title(row.code.circuit_id)
-          )
-        end
+        ExplainedCodes.of(@assessment)
       end
 
       def symptom_groups
@@ -289,24 +262,6 @@ module Web
 
       private
 
-      def outcome_row(outcome)
-        OutcomeRow.new(
-          label: outcome.label,
-          probability: outcome.chance,
-          points_to: place_name(outcome.places.keys.first),
-          normal: outcome.good
-        )
-      end
-
-      # Percentages that add up to 100: the largest remainders are rounded up.
-      def whole(rows)
-        exact = rows.map { |row| row.probability * 100 }
-        shown = exact.map(&:floor)
-        order = exact.each_index.sort_by { |i| shown[i] - exact[i] }
-        (100 - shown.sum).times { |n| shown[order[n % order.size]] += 1 }
-        rows.each_with_index { |row, i| row.percent = shown[i] }
-      end
-
       def symptoms
         @assessment.body.symptoms.map(&:id)
       end
@@ -332,10 +287,6 @@ module Web
             .first(SHOWN_SUSPECTS)
             .select
             .with_index { |(_, probability), i| i < 2 || probability >= 0.01 }
-      end
-
-      def circuit_title(id)
-        id ? @assessment.system.circuit_named(id).title : "circuit not identified: select it under Pre-scan"
       end
 
       def choose(test_id, circuit_id)

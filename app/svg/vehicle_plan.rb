@@ -2,9 +2,9 @@
 
 module Web
   module Svg
-    # The vehicle from above, nose to the left, so that it fills the width and its marks can be read and touched: left as
-    # seated is below. Wheels as wheels, every other circuit as a disc where its part sits, each with its share of the
-    # suspicion. Places are told with the nose up (data/vehicle/circuits.yml) and turned here.
+    # The vehicle from above, nose to the left, so that it fills the width and its marks can be read and touched: left
+    # as seated is below. Wheels as wheels, every other circuit as a disc where its part sits, each with its share of
+    # the suspicion. Places are told with the nose up (data/vehicle/circuits.yml) and turned here.
     class VehiclePlan
       WHEELS = {
         "front_left" => [38, 62],

@@ -128,8 +128,8 @@ module Gadwall
         end
       end
 
-    # What was changed on the vehicle stays changed: a cleaned connector, a bypassed run, a part on trial. Readings taken
-    # after it are held to the vehicle as it is then.
+    # What was changed on the vehicle stays changed: a cleaned connector, a bypassed run, a part on trial. Readings
+    # taken after it are held to the vehicle as it is then.
     module Changes
       # observations: Array of Observation. Returns them in the order of the log, each with the places of its circuit
       # that were put right before it (changed), and the fault's absence where that was seen (presence).

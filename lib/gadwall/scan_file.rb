@@ -9,7 +9,9 @@ module Gadwall
     def self.read(path)
       InputFile.open(path) do |io|
         first = TextLines.first(io)
-        raise InputError.new(field: "file", given: File.basename(path), expected: EMPTY) if first.strip.empty? && io.eof?
+        if first.strip.empty? && io.eof?
+          raise InputError.new(field: "file", given: File.basename(path), expected: EMPTY)
+        end
 
         if first.match?(LOG)
           new(*of_log(NetworkLog::ScanLog.read(io)))
@@ -148,9 +150,9 @@ module Gadwall
 
     # The fields of docs/formats/captures.md: modules, codes, what was lost.
     def to_h
-      { modules: modules, lost: lost, j1939: heavy }
-        .merge(wheels.empty? ? {} : { wheel_speeds: wheels })
-        .merge(skipped.empty? ? {} : { skipped: skipped })
+      { modules: modules, lost: lost, j1939: heavy }.merge(wheels.empty? ? {} : { wheel_speeds: wheels }).merge(
+        skipped.empty? ? {} : { skipped: skipped }
+      )
     end
 
     # Against a later scan: the fields of docs formats section 3.

@@ -29,10 +29,13 @@ RSpec.describe "Laws of evidence" do
       expect(assessment.posterior.circuits.keys.map { |id| active.circuit_named(id) }).to all(
         satisfy { |circuit| assessment.posterior.circuit_probability(circuit) <= 1 }
       )
-      assessment.next_tests.first(3).each do |option|
-        rows = assessment.posterior.table(option.circuit, option.test).rows
-        rows.each { |row| expect(row.sum).to be_within(1e-6).of(1) }
-      end
+      assessment
+        .next_tests
+        .first(3)
+        .each do |option|
+          rows = assessment.posterior.table(option.circuit, option.test).rows
+          rows.each { |row| expect(row.sum).to be_within(1e-6).of(1) }
+        end
     end
   end
 
@@ -65,7 +68,7 @@ RSpec.describe "Laws of evidence" do
   end
 
   [5.0, 8.0, 10.0, 12.3].each do |volt|
-    it "learns what a module feeds to its sensors from the first reading, and judges the other side by it (#{volt} V)" do
+    it "learns from the first reading what a module feeds to its sensors, and judges its fellow by it (#{volt} V)" do
       one = reading("front_left.feed_volts.sensor_plug", volt.to_s)
       alike = assess(active, one, reading("front_right.feed_volts.sensor_plug", (volt * 0.995).round(2).to_s))
       lower = assess(active, one, reading("front_right.feed_volts.sensor_plug", (volt * 0.72).round(2).to_s))
@@ -85,7 +88,9 @@ RSpec.describe "Laws of evidence" do
     model = alone.circuits.first.model
     unknown = model.unknowns.find { |each| each.id == "sensor_feed" }
     densities =
-      unknown.points.each_index.map { |k| model.table(observation.test, { "sensor_feed" => k }).densities(observation.result) }
+      unknown.points.each_index.map do |k|
+        model.table(observation.test, { "sensor_feed" => k }).densities(observation.result)
+      end
     error = catalogue.model("gross_error")
     slack = error * Gadwall::Diagnosis::GrossError.density(observation)
     mixed = ->(&density) { unknown.points.zip(densities).sum { |(_, share), each| share * density.call(each) } }

@@ -387,8 +387,11 @@ RSpec.describe Gadwall::ScanFile do
     end
 
     it "refuses a line in the midst that is no frame, and a last one that is none" do
-      ["(1.0) can0 7E8#0\n(1.1) can0 7E0#R\n", "(1.0) can0 7E0#R\nnonsense", "(1.0) can0 7E0#R\n(1.1) can0 7E8#0\n"]
-        .each { |log| files(log) { |path| expect(run("scan", path)[0]).to eq(1) } }
+      [
+        "(1.0) can0 7E8#0\n(1.1) can0 7E0#R\n",
+        "(1.0) can0 7E0#R\nnonsense",
+        "(1.0) can0 7E0#R\n(1.1) can0 7E8#0\n"
+      ].each { |log| files(log) { |path| expect(run("scan", path)[0]).to eq(1) } }
     end
 
     it "calls a module lost that says 'wait' and then nothing; one that spoke after it is not" do

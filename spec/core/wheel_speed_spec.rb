@@ -110,7 +110,8 @@ RSpec.describe Gadwall::Signals::WheelSpeed do
   it "gives a weak sensor's smallest useful swing at the speed where it was taken" do
     speed = ->(time) { 0.5 + (0.5 * time) }
     time_s, values = ToneRing.new(48).passive(speed, 4.0, 10_000, volt: 0.06)
-    finding = analysed(time_s, values, teeth: 48, sensor: "passive").findings.find { |each| each.kind == "weak_amplitude" }
+    finding =
+      analysed(time_s, values, teeth: 48, sensor: "passive").findings.find { |each| each.kind == "weak_amplitude" }
     details = finding.details
     expect(details[:at_turns_s]).to be_between(0.45, 0.75)
     expect(details[:peak_to_peak_v] / details[:at_turns_s]).to be_within(details[:at_one_turn_v] * 0.1).of(

@@ -87,10 +87,7 @@ module Gadwall
       def self.grounded(node, ohm, harness)
         fuse = "#{node.split("@").first}@#{FUSED_AT.find { |id| harness.connectors.any? { |each| each.id == id } }}"
         blown = ohm < BLOWS_BELOW_OHM && FUSED.include?(node.split("@").first) && !fuse.end_with?("@")
-        Condition.new(
-          series: blown ? { fuse => 200_000_000 } : {},
-          bridges: [[node, Network::GROUND, ohm]]
-        )
+        Condition.new(series: blown ? { fuse => 200_000_000 } : {}, bridges: [[node, Network::GROUND, ohm]])
       end
 
       FUSED_AT = %w[fuse_box master_plug].freeze # connectors that hold a fuse, as data/parts/fuse.yml names them

@@ -163,7 +163,8 @@ module Gadwall
       # A harness that carries amperes minds a smaller resistance than a sensor's harness: its template says from where.
       def severities(mode)
         from = @harness.template["series_from_ohm"]
-        unless from && mode["effect"] == "series" && mode["severity"].fetch("log_uniform", [BREAK_OHM]).first < BREAK_OHM
+        unless from && mode["effect"] == "series" &&
+                 mode["severity"].fetch("log_uniform", [BREAK_OHM]).first < BREAK_OHM
           return Severity.grid(mode["severity"])
         end
 

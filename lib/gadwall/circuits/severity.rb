@@ -5,8 +5,8 @@ module Gadwall
     # How bad a fault can be: a grid of values with weights, so that a likelihood can be summed over it.
     # A bad connector is anything from some ohms to megohms: evenly spread over the logarithm, unless known.
     module Severity
-      # spec: {"open" => ohm}, {"log_uniform" => [from, to], "points" => n} or {"points" => [values]}; with "beyond" => ohm
-      # and "beyond_share" a share that lies past the evenly spread part: a break that is over limit at last.
+      # spec: {"open" => ohm}, {"log_uniform" => [from, to], "points" => n} or {"points" => [values]}; with "beyond" =>
+      # ohm and "beyond_share" a share that lies past the evenly spread part: a break that is over limit at last.
       # Returns [[value, weight], ...] with weights that sum to 1.
       def self.grid(spec)
         return [[spec["open"], 1.0]].freeze if spec["open"]

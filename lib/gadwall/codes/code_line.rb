@@ -15,8 +15,8 @@ module Gadwall
         "pending" => "pending"
       }.freeze
 
-      # Returns a row for CodeReader#read: a standard's code wherever it stands in the line, a manufacturer's number at its
-      # head, or the text alone. Raises InputError for a line without a word.
+      # Returns a row for CodeReader#read: a standard's code wherever it stands in the line, a manufacturer's number at
+      # its head, or the text alone. Raises InputError for a line without a word.
       def self.row_of(line, field:)
         code = line[SPN_WORD] || line[FLASH] || line[WORD]
         return without_word(line, field) unless code

@@ -38,7 +38,8 @@ module Gadwall
       def open_codes
         present = unexplained.reject { |code| @measured.include?(code.circuit_id) && chance(code) < STILL_OPEN }
         old = rows.select { |row| row.kind == "history" && row.code.circuit_id }.map(&:code)
-        present + (@suspects.any? ? old.reject { |code| @measured.include?(code.circuit_id) && chance(code) < STILL_OPEN } : [])
+        present +
+          (@suspects.any? ? old.reject { |code| @measured.include?(code.circuit_id) && chance(code) < STILL_OPEN } : [])
       end
 
       private

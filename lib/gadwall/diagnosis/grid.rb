@@ -21,7 +21,8 @@ module Gadwall
 
       # Those of a circuit's episodes: Array of Grid, first the one of the readings that show no unknown.
       def self.all(model, episodes, presences)
-        shown = episodes.to_h { |each| [each, each.rows.flat_map { |row| model.unknowns_of(row.observation.test) }.uniq] }
+        shown =
+          episodes.to_h { |each| [each, each.rows.flat_map { |row| model.unknowns_of(row.observation.test) }.uniq] }
         groups = [[[], episodes.select { |each| shown[each].empty? }]]
         (episodes - groups[0][1]).each { |each| join(groups, shown[each], each) }
         groups.map { |unknowns, rows| new(model, unknowns, rows, presences) }
@@ -56,6 +57,16 @@ module Gadwall
         @presences.each_index.map do |d|
           Grid.weighted(points.map { |each| each.ratios[d] }, shares).map { |sum| Math.log([sum, 1e-300].max) }
         end
+      end
+
+      # Rows added up. Bare loops: they run over every atom of every circuit.
+      def self.summed(first, rows)
+        sum = first.dup
+        rows.each do |row|
+          i = sum.size
+          sum[i] += row[i] while (i -= 1) >= 0
+        end
+        sum.freeze
       end
 
       # Rows added up, each with its share. Bare loops: they run over every atom of a circuit.
@@ -109,16 +120,6 @@ module Gadwall
         shares = logs.map { |log| Math.exp(log - peak) }
         sum = shares.sum
         shares.map { |share| share / sum }
-      end
-
-      # Rows added up. Bare loops: they run over every atom of every circuit.
-      def self.summed(first, rows)
-        sum = first.dup
-        rows.each do |row|
-          i = sum.size
-          sum[i] += row[i] while (i -= 1) >= 0
-        end
-        sum.freeze
       end
     end
   end

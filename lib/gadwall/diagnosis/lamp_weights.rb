@@ -2,8 +2,8 @@
 
 module Gadwall
   module Diagnosis
-    # How well a fault fits the warning lamps that were noted (data/vehicle/lamps.yml): those that are lit must be lit by
-    # something, those that stay out speak against what would light them.
+    # How well a fault fits the warning lamps that were noted (data/vehicle/lamps.yml): those that are lit must be lit
+    # by something, those that stay out speak against what would light them.
     #
     # By itself a lit lamp names no circuit. What can light it keeps its prior; what cannot is as rare as a lamp that a
     # second cause lights (OTHER_CAUSE). With several lamps the shares multiply, so that one cause of all of them leads.
@@ -44,8 +44,8 @@ module Gadwall
         rows.find { |row| row["families"].include?(@family) }&.fetch("chance") || 0.0
       end
 
-      # By atom: the chance that its monitors see it at the time when the lamp was lit. A module without power lights its
-      # lamps by saying nothing.
+      # By atom: the chance that its monitors see it at the time when the lamp was lit. A module without power lights
+      # its lamps by saying nothing.
       def lights(lamp, presence)
         monitors = @model.monitors
         seen = monitors.raised(monitors.claims, presence)

@@ -42,9 +42,7 @@ module Gadwall
       def by_atom(circuit, presences)
         factors = factors_for(circuit)
         cases = @closed_case_counts.fetch(circuit.harness.id, NO_CASES)
-        circuit
-          .model
-          .cached([:priors, factors, *said, cases]) { spread(circuit.model, presences, factors, cases) }
+        circuit.model.cached([:priors, factors, *said, cases]) { spread(circuit.model, presences, factors, cases) }
       end
 
       # Base rate of a shared cause, shifted like that of a fault.

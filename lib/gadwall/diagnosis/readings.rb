@@ -33,7 +33,9 @@ module Gadwall
       def episodes
         alone, together = rows.partition { |row| alone?(row.observation) }
         parts = together.chunk_while { |before, after| key(before.observation) == key(after.observation) }.to_a
-        (parts + alone.map { |row| [row] }).map { |part| episode(part) }.sort_by { |each| each.rows.first.observation.seq }
+        (parts + alone.map { |row| [row] })
+          .map { |part| episode(part) }
+          .sort_by { |each| each.rows.first.observation.seq }
       end
 
       private
@@ -66,7 +68,8 @@ module Gadwall
       def alike?(before, after)
         return before.result == after.result unless before.test.numeric?
 
-        first, second = before.result, after.result
+        first = before.result
+        second = after.result
         return first.over_limit? == second.over_limit? if first.over_limit? || second.over_limit?
 
         scale = before.circuit.model.predictor.scale(before.test)

@@ -28,15 +28,17 @@ module Gadwall
       def self.beam(weights, width, point)
         row = weights.on[0]
         best = strongest(weights) { |i| row[i] }.first(width)
-        best | left_over(weights, best.first, point).flat_map { |densities| strongest(weights) { |i| densities[i] }.first(PARTNERS) }
+        best |
+          left_over(weights, best.first, point).flat_map do |densities|
+            strongest(weights) { |i| densities[i] }.first(PARTNERS)
+          end
       end
 
       # Atom indices, one of each fault, the strongest by the block first.
-      def self.strongest(weights)
+      def self.strongest(weights, &)
         atoms = weights.circuit.model.atoms
-        best =
-          atoms.each_index.group_by { |i| atoms[i].fault_index }.values.map { |same| same.max_by { |i| yield i } }
-        best.sort_by { |i| -yield(i) }
+        best = atoms.each_index.group_by { |i| atoms[i].fault_index }.values.map { |same| same.max_by(&) }
+        best.sort_by(&).reverse
       end
 
       # Of each reading that the leader explains no better than a slip of the hand: its densities, by atom.

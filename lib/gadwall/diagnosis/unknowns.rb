@@ -19,7 +19,7 @@ module Gadwall
         @unknowns = weights.values.flat_map(&:shown_unknowns).uniq(&:id).to_h { |each| [each.id, each] }
         @words = @unknowns.transform_values { {} }
         weights.each { |id, each| take_words(id, each) }
-        weights.each { |id, each| each.settle(each.grids.to_h { |grid| [grid, chances(id, grid)] }, point) }
+        settle
       end
 
       # The likeliest value of each unknown that some reading showed: {id => number of its point}.
@@ -37,6 +37,11 @@ module Gadwall
 
       private
 
+      # Once all have been heard.
+      def settle
+        @weights.each { |id, each| each.settle(each.grids.to_h { |grid| [grid, chances(id, grid)] }, point) }
+      end
+
       # What one circuit's readings say of the values that they show: into @words[unknown][circuit id].
       def take_words(circuit_id, weights)
         grids = weights.grids.reject(&:plain?)
@@ -44,9 +49,11 @@ module Gadwall
 
         priors = @priors[circuit_id]
         said =
-          weights.model.cached([:words, weights.weighed_by, priors.object_id, @second]) do
-            grids.flat_map { |grid| words_of(grid, beside(priors, weights, grid)) }.freeze
-          end
+          weights
+            .model
+            .cached([:words, weights.weighed_by, priors.object_id, @second]) do
+              grids.flat_map { |grid| words_of(grid, beside(priors, weights, grid)) }.freeze
+            end
         said.each { |id, word| @words[id][circuit_id] = word }
       end
 
@@ -105,9 +112,11 @@ module Gadwall
       def chances(circuit_id, grid)
         normal(
           grid.points.map do |at|
-            at.point.reduce(1.0) do |product, (id, value)|
-              product * @unknowns[id].points[value].last * all_words(id, value, circuit_id)
-            end
+            at
+              .point
+              .reduce(1.0) do |product, (id, value)|
+                product * @unknowns[id].points[value].last * all_words(id, value, circuit_id)
+              end
           end
         )
       end

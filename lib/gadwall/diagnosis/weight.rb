@@ -43,7 +43,10 @@ module Gadwall
         known = rows.to_h { |row| [row.observation, row.error] }
         own =
           @body.observations.to_h do |each|
-            same = rows.select { |row| row.observation.circuit.id == each.circuit.id && row.observation.test.id == each.test.id }
+            same =
+              rows.select do |row|
+                row.observation.circuit.id == each.circuit.id && row.observation.test.id == each.test.id
+              end
             [each, known[each] || same.map(&:error).min || GrossError.share(each.test, @posterior.system.catalogue)]
           end
         own.compare_by_identity.merge(own)

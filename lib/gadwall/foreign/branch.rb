@@ -96,7 +96,8 @@ module Gadwall
         false
       end
 
-      def setup; end
+      def setup
+      end
 
       def default_joints
         raise NotImplementedError
@@ -179,7 +180,11 @@ module Gadwall
         now = claims
         return "at_once" if now.any?(&:last)
 
-        now.any? || troubles.any? { |trouble| trouble.duty < 1.0 && random.rand < trouble.duty / 2 } ? "driving" : "good"
+        if now.any? || troubles.any? { |trouble| trouble.duty < 1.0 && random.rand < trouble.duty / 2 }
+          "driving"
+        else
+          "good"
+        end
       end
 
       # A connector parted, cleaned and joined: what sat there is often gone, and stays away.

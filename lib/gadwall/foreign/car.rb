@@ -77,9 +77,7 @@ module Gadwall
 
       # Where something is wrong: {"front_left/sensor" => Trouble}.
       def truth
-        branches
-          .flat_map { |id, branch| branch.troubles.map { |trouble| ["#{id}/#{trouble.place}", trouble] } }
-          .to_h
+        branches.flat_map { |id, branch| branch.troubles.map { |trouble| ["#{id}/#{trouble.place}", trouble] } }.to_h
       end
 
       # Is what the driver complains of there now?
@@ -153,7 +151,8 @@ module Gadwall
       def status(branch, key_on)
         return "history" if branch.claims.empty?
 
-        @random.rand < (key_on ? 0.95 : 0.75) ? "current" : "history"
+        share = key_on ? 0.95 : 0.75
+        @random.rand < share ? "current" : "history"
       end
 
       def consequence(own)

@@ -2,8 +2,8 @@
 
 module Gadwall
   module Foreign
-    # The values of one foreign vehicle today. battery, feed (to its active sensors), bias (to passive ones), five: volt;
-    # coil: ohm of a sound passive sensor; pull_up: volt to switches.
+    # The values of one foreign vehicle today. battery, feed (to its active sensors), bias (to passive ones), five:
+    # volt; coil: ohm of a sound passive sensor; pull_up: volt to switches.
     class Day
       attr_reader :battery, :sensor_feed, :bias, :bias_ohm, :five, :coil, :pull_up, :pull_up_ohm
 

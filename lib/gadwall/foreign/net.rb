@@ -31,7 +31,8 @@ module Gadwall
 
       # {node => volt against the body}.
       def solve
-        nodes = (@conductances.flat_map { |row| row.first(2) } + @currents.flat_map { |row| row.first(2) }).uniq - [BODY]
+        nodes =
+          (@conductances.flat_map { |row| row.first(2) } + @currents.flat_map { |row| row.first(2) }).uniq - [BODY]
         index = nodes.each_with_index.to_h
         matrix, right = assembled(index)
         volts = eliminated(matrix, right)
@@ -68,7 +69,7 @@ module Gadwall
           pivot = (k...size).max_by { |i| matrix[i][k].abs }
           matrix[k], matrix[pivot] = matrix[pivot], matrix[k]
           right[k], right[pivot] = right[pivot], right[k]
-          (k + 1...size).each { |i| subtract(matrix, right, i, k) }
+          ((k + 1)...size).each { |i| subtract(matrix, right, i, k) }
         end
         substituted(matrix, right)
       end
@@ -84,7 +85,7 @@ module Gadwall
       def substituted(matrix, right)
         volts = Array.new(right.size, 0.0)
         (right.size - 1).downto(0) do |i|
-          rest = (i + 1...right.size).sum { |j| matrix[i][j] * volts[j] }
+          rest = ((i + 1)...right.size).sum { |j| matrix[i][j] * volts[j] }
           volts[i] = (right[i] - rest) / matrix[i][i]
         end
         volts

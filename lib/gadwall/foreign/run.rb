@@ -82,7 +82,11 @@ module Gadwall
       end
 
       def symptoms
-        @car.truth.values.any? { |trouble| trouble.duty < 1.0 } ? [Evidence::Symptom.new(seq: 0, id: "comes_and_goes")] : []
+        if @car.truth.values.any? { |trouble| trouble.duty < 1.0 }
+          [Evidence::Symptom.new(seq: 0, id: "comes_and_goes")]
+        else
+          []
+        end
       end
 
       def observe(option, seq)
@@ -131,7 +135,8 @@ module Gadwall
         Row.new(
           kind: @kind,
           seed: @seed,
-          truth: @car.truth.map { |place, trouble| "#{place} #{trouble.state} #{ohm_of(trouble)} #{trouble.duty.round(2)}" },
+          truth:
+            @car.truth.map { |place, trouble| "#{place} #{trouble.state} #{ohm_of(trouble)} #{trouble.duty.round(2)}" },
           right: right?(verdict, lines),
           top: right_place?(lines.first),
           state: verdict.state,

@@ -57,7 +57,7 @@ module Gadwall
           some.all? { |id| car.hurt(id) }
         when "one circuit twice"
           id = KINDS.except("bus", "module supply").values.flatten.sample(random: random)
-          car.hurt(id) && car.hurt(id)
+          2.times.all? { car.hurt(id) }
         when "nothing wrong"
           id = KINDS.except("module supply").values.flatten.sample(random: random)
           car.hurt(id) && car.cure(id)

@@ -24,8 +24,8 @@ module Gadwall
           "right place on top" => percent(faulty.count(&:top), faulty.size),
           "every fault found and no wrong line" => percent(@rows.count(&:right), @rows.size),
           "two faults" => percent(pairs.count(&:right), pairs.size),
-          "nothing wrong concluded" => percent(nothing.count(&:nothing), nothing.size) +
-            ", median #{median(nothing.map(&:tests))} tests",
+          "nothing wrong concluded" =>
+            percent(nothing.count(&:nothing), nothing.size) + ", median #{median(nothing.map(&:tests))} tests",
           "single slips healed" => percent(slipped.count { |row| !wrong_end?(row) }, slipped.size),
           "runs with true readings in doubt" => percent(@rows.count { |row| row.doubted.positive? }, @rows.size),
           "idle repeats" => @rows.sum(&:repeats),
@@ -75,7 +75,9 @@ module Gadwall
       end
 
       def by_kind
-        head = "| kind | runs | on top | right | proven | wrongly | median tests | minutes |\n|---|---|---|---|---|---|---|---|\n"
+        head =
+          "| kind | runs | on top | right | proven | wrongly | median tests | minutes |\n" \
+            "|---|---|---|---|---|---|---|---|\n"
         lines = @rows.group_by(&:kind).map { |kind, rows| "| #{kind} | #{cells(rows)} |" }
         head + (lines << "| all | #{cells(@rows)} |\n").join("\n")
       end

@@ -59,7 +59,8 @@ module Gadwall
         @skipped["cut_lines"] += 1
       end
 
-      # text: a line; number: its place in the file. Returns a Frame, ERROR or REMOTE. Raises InputError that names line and column.
+      # text: a line; number: its place in the file. Returns a Frame, ERROR or REMOTE. Raises InputError that names line
+      # and column.
       def frame(text, number)
         match = FRAME.match(text) or raise refused(text, number)
         time, bus, id, flags, data = match.captures

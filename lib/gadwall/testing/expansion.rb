@@ -151,7 +151,9 @@ module Gadwall
       # Rows and rules of a look speak of this vehicle's places and nodes; so does what it leaves out.
       def fill_rows(record, words, scope)
         filled =
-          record.slice("rows", "rules", "removes").transform_values { |rows| rows.map { |row| fill_row(row, words, scope) } }
+          record
+            .slice("rows", "rules", "removes")
+            .transform_values { |rows| rows.map { |row| fill_row(row, words, scope) } }
         filled["changes"] = fill(record["changes"], words, scope) if record["changes"]
         filled["without"] = record["without"].map { |place| fill(place, words, scope) } if record["without"]
         filled.empty? ? record : record.merge(filled)

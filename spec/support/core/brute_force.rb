@@ -6,8 +6,8 @@
 class BruteForce
   Circuits = Gadwall::Circuits
 
-  # beam: {circuit id => [[fault id, fault id], ...]}, the pairs in one circuit that the engine tries; what they weigh is
-  # worked out here.
+  # beam: {circuit id => [[fault id, fault id], ...]}, the pairs in one circuit that the engine tries; what they weigh
+  # is worked out here.
   def initialize(system, observations, catalogue, beam)
     @system = system
     @observations = observations

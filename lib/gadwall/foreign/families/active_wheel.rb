@@ -45,7 +45,8 @@ module Gadwall
         def draw_current(net, state)
           return net.resistor("feed/far", "return/far", 1.0e6) if state[:dead] || state[:starved] || !state[:key]
 
-          ampere = wrong?("open") ? 1.0e-6 : state.fetch(:level, @rests_high ? @high : @low)
+          resting = @rests_high ? @high : @low
+          ampere = wrong?("open") ? 1.0e-6 : state.fetch(:level, resting)
           net.current("feed/far", "return/far", ampere)
         end
 

@@ -111,7 +111,9 @@ module Gadwall
         def claims
           return [] unless powered?
           return [["supply_low", true]] if volts("feed/far", "ground_wire/far", { key: true }) < 0.85 * day.battery
-          return [["valve_supply", true]] if volts("valve_feed/far", "ground_wire/far", { key: true }) < 0.6 * day.battery
+          if volts("valve_feed/far", "ground_wire/far", { key: true }) < 0.6 * day.battery
+            return [["valve_supply", true]]
+          end
           return [["not_coded", true]] if wrong?("uncoded")
 
           present.any? { |each| each.place == "module" } ? [["internal", true]] : []

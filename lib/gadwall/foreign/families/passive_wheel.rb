@@ -47,7 +47,7 @@ module Gadwall
           end
         end
 
-        def points(name, place, wire)
+        def points(name, place, _wire)
           here = { apart: [place] }
           case name
           when "resistance"

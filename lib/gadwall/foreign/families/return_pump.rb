@@ -36,9 +36,9 @@ module Gadwall
         def ends(net, state)
           net.source("feed/near", Net::BODY, state[:dead] ? 0.0 : day.battery, 0.02)
           net.resistor("ground_wire/near", Net::BODY, 0.002)
-          running = state[:run] && !state[:dead]
+          sound = state[:run] && !state[:dead] ? @running : @still
           trouble = present.find { |each| each.place == "pump" && each.ohm }
-          net.resistor("feed/far", "ground_wire/far", trouble ? trouble.ohm : (running ? @running : @still))
+          net.resistor("feed/far", "ground_wire/far", trouble ? trouble.ohm : sound)
           net.resistor("feed/pump_plug-", "ground_wire/pump_plug-", 2.6) if state[:bulb]
         end
 
@@ -92,7 +92,9 @@ module Gadwall
           when "coil_drive"
             wrong?("dead") ? "dark" : "good"
           when "direct_feed"
-            dead_motor? ? "dead" : (wrong?("worn") ? "slow" : "good")
+            return "dead" if dead_motor?
+
+            wrong?("worn") ? "slow" : "good"
           else
             outcomes.first
           end

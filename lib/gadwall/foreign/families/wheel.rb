@@ -5,7 +5,12 @@ module Gadwall
     module Families
       # What both kinds of wheel circuit share: a ring, pulses that arrive or do not, and how they are looked at.
       class Wheel < Branch
-        PATTERNS = { "cracked" => "one_gap", "tooth" => "one_gap", "dirty" => "uneven", "wrong_count" => "ratio" }.freeze
+        PATTERNS = {
+          "cracked" => "one_gap",
+          "tooth" => "one_gap",
+          "dirty" => "uneven",
+          "wrong_count" => "ratio"
+        }.freeze
         # What each way of looking cannot tell, and what it shows instead.
         BLIND = {
           "live_spin" => %w[ratio one_gap uneven],
@@ -68,11 +73,12 @@ module Gadwall
         def fleeting_shown?(name, shown)
           return false if name == "simulate_at_module"
 
-          shown == "even" && troubles.any? do |trouble|
-            next false if name == "substitute_sensor" && %w[sensor ring].include?(trouble.place)
+          shown == "even" &&
+            troubles.any? do |trouble|
+              next false if name == "substitute_sensor" && %w[sensor ring].include?(trouble.place)
 
-            trouble.duty < 1.0 && trouble.place != "ring" && random.rand < trouble.duty
-          end
+              trouble.duty < 1.0 && trouble.place != "ring" && random.rand < trouble.duty
+            end
         end
 
         def shown(name, place)

@@ -13,10 +13,7 @@ module Gadwall
           out = values[:others_out] ? catalogue.lamps.keys - lit : []
           return if lit.empty? && out.empty?
 
-          Entries::Lamps.new(
-            "lit" => lit.map { |id| { "lamp" => id, "when" => values[:time] }.compact },
-            "out" => out
-          )
+          Entries::Lamps.new("lit" => lit.map { |id| { "lamp" => id, "when" => values[:time] }.compact }, "out" => out)
         end
 
         # The first id that is no lamp, or nil.

@@ -4,7 +4,8 @@ module Gadwall
   module Job
     module Acts
       # Takes a vehicle in. values: vehicle (Hash of the sheet), customer, complaint, ids (of data/codes/symptoms),
-      # triage (ids of Triage), lamps (values of NoteLamps, or nil), promised_at (ISO 8601 text or nil). The job's record is `record`.
+      # triage (ids of Triage), lamps (values of NoteLamps, or nil), promised_at (ISO 8601 text or nil). The job's
+      # record is `record`.
       class TakeIn < Act
         # The Record of the new job, without id and number. values: as for the act; at: Time.
         def self.record(values, at:)

@@ -11,7 +11,8 @@ module Gadwall
         # parsed again on its way to the page; else nil.
         attr_reader :result
 
-        # fault: of Evidence::PRESENCES, was it there meanwhile, or nil for what was said last. test: full id; typed: as entered; result: what was read from it. Returns an entry of this class.
+        # fault: of Evidence::PRESENCES, was it there meanwhile, or nil for what was said last. test: full id; typed: as
+        # entered; result: what was read from it. Returns an entry of this class.
         def self.of(test:, typed:, result:, condition: nil, phase: nil, fault: nil)
           row = {
             "kind" => self::KIND,

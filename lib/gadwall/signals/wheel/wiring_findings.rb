@@ -21,8 +21,7 @@ module Gadwall
         teeth = train.teeth
         @broken_off ||=
           teeth.each_index.select do |i|
-            teeth[i].ratio && teeth[i].ratio >= LOST_FROM && teeth[i].sure &&
-              !disturbed?(i)
+            teeth[i].ratio && teeth[i].ratio >= LOST_FROM && teeth[i].sure && !disturbed?(i)
           end
       end
 

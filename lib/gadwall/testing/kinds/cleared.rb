@@ -12,7 +12,12 @@ module Gadwall
           at_once, driving = predictor.returning(condition)
           predictor.cached([test.id, at_once.round(3), driving.round(3)]) do
             left = 1 - at_once
-            shown = { "at_once" => at_once, "driving" => left * driving, "good" => left * (1 - driving), "refused" => 0.0 }
+            shown = {
+              "at_once" => at_once,
+              "driving" => left * driving,
+              "good" => left * (1 - driving),
+              "refused" => 0.0
+            }
             Prediction::Choice.new(
               test.outcomes.to_h { |id, _| [id, MISREAD + ((1 - (MISREAD * test.outcomes.size)) * shown[id])] }
             )

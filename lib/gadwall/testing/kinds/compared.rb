@@ -27,21 +27,19 @@ module Gadwall
 
         def removed(test, fault)
           name = "#{fault.place}.#{fault.mode}"
-          test.record["removes"].find { |row| Array(row["fault"]).any? { |each| File.fnmatch(each, name) } }&.fetch("chance") ||
-            0.0
+          test.record["removes"]
+            .find { |row| Array(row["fault"]).any? { |each| File.fnmatch(each, name) } }
+            &.fetch("chance") || 0.0
         end
 
         def choice(test, visible, removed)
           gone = removed + ((1 - removed) * BY_ITSELF)
-          seen = {
-            "gone" => gone * (1 - CAME_BACK),
-            "back" => gone * CAME_BACK,
-            "same" => 1 - gone,
-            "good" => 0.0
-          }
+          seen = { "gone" => gone * (1 - CAME_BACK), "back" => gone * CAME_BACK, "same" => 1 - gone, "good" => 0.0 }
           unseen = (1 - NO_WARNING) / 3
           quiet = { "gone" => unseen, "back" => unseen, "same" => unseen, "good" => NO_WARNING }
-          Prediction::Choice.new(test.outcomes.to_h { |id, _| [id, (visible * seen[id]) + ((1 - visible) * quiet[id])] })
+          Prediction::Choice.new(
+            test.outcomes.to_h { |id, _| [id, (visible * seen[id]) + ((1 - visible) * quiet[id])] }
+          )
         end
       end
     end

@@ -1,0 +1,34 @@
+# frozen_string_literal: true
+
+module Web
+  module Pages
+    # DTCs of the scans and what explains them, in words.
+    module ExplainedCodes
+      # says: what the DTC is to the leading suspects; by: of what it is a consequence, or nil; circuit: its title.
+      Row = Struct.new(:word, :kind, :says, :by, :circuit, keyword_init: true)
+
+      SAYS = {
+        "cause" => "set by this fault",
+        "symptom" => "consequence of",
+        "history" => "history",
+        "unexplained" => "unexplained",
+        "not_placed" => "not placed yet"
+      }.freeze
+      ASK = "select its circuit under Pre-scan"
+
+      # assessment: Gadwall::Diagnosis::Assessment. Returns Array of Row.
+      def self.of(assessment)
+        assessment.explanations.rows.map do |row|
+          id = row.code.circuit_id
+          Row.new(
+            word: row.code.word,
+            kind: row.kind,
+            says: SAYS.fetch(row.kind),
+            by: row.kind == "symptom" ? row.by.join("; ") : nil,
+            circuit: id ? assessment.system.circuit_named(id).title : ASK
+          )
+        end
+      end
+    end
+  end
+end

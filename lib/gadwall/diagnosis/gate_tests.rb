@@ -1,0 +1,109 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # Which tests would meet what a gate still asks for. Part of Gates, which has the suspect's readings and places.
+    module GateTests
+      private
+
+      # need: id; suspect: Suspects::Suspect. Returns ids of tests.
+      def tests_for(need, suspect)
+        case need
+        when "supply"
+          ["#{supply_of(suspect).id}.loaded_supply"]
+        when "good_input"
+          [isolating_test(suspect, [])].compact
+        when "plug"
+          [isolating_test(suspect, cleared_places(suspect)) || clearing_test(suspect)].compact
+        when "wiring"
+          [covering_test(suspect.circuit, uncovered_wiring(suspect))].compact
+        when "ring"
+          ["#{suspect.circuit.id}.look_ring"]
+        when "separate"
+          [best(suspect.circuit) { |test| test.invasive.zero? }].compact
+        when "level"
+          ["#{suspect.circuit.id}.#{LEVEL_TEST}"]
+        when "pump_feed"
+          pumps_of(suspect).filter_map { |pump| feed_test(pump) }
+        when "second_way"
+          [second_test(suspect)].compact
+        when "direct"
+          [quickest_accusing_test(suspect)].compact
+        else
+          []
+        end
+      end
+
+      def feed_test(pump)
+        best(pump) { |test| FEED_TESTS.include?(test.id.split(".").first) }
+      end
+
+      # A test that this fault would spoil, and that did not accuse it yet.
+      def second_test(suspect)
+        spoilt_test(suspect.circuit, suspect.fault)
+      end
+
+      # A test that this fault would spoil, most telling for its minutes; not one that was done.
+      def spoilt_test(circuit, fault)
+        index = circuit.model.faults.index(fault)
+        best(circuit) { |test| @planner.table(circuit, test).touches?(index) }
+      end
+
+      # A test that this fault would spoil and no other place, most telling for its minutes; not one that was done.
+      def isolating_test(suspect, cleared)
+        index = suspect.circuit.model.faults.index(suspect.fault)
+        best(suspect.circuit) do |test|
+          test.invasive.zero? && @planner.table(suspect.circuit, test).touches?(index) &&
+            (@coverage.places(suspect.circuit, test) - cleared) == [suspect.fault.place]
+        end
+      end
+
+      # A test that clears what else could have spoilt the reading which accuses; the suspect itself would not spoil it.
+      def clearing_test(suspect)
+        model = suspect.circuit.model
+        index = model.faults.index(suspect.fault)
+        left =
+          accusing(suspect)
+            .map do |each|
+              @coverage.places(suspect.circuit, each.test) - cleared_places(suspect) - [suspect.fault.place]
+            end
+            .min_by(&:size) || []
+        best(suspect.circuit) do |test|
+          !@planner.table(suspect.circuit, test).touches?(index) &&
+            @coverage.places(suspect.circuit, test).intersect?(left)
+        end
+      end
+
+      # The test of a circuit that the block allows, most telling for its minutes; not one that was done.
+      def best(circuit)
+        allowed = circuit.model.tests.values.select { |test| !done?(circuit, test) && yield(test) }
+        found =
+          allowed.max_by do |test|
+            [@planner.bits(circuit, test, strong: true) / @planner.minutes(circuit, test), test.id]
+          end
+        found && "#{circuit.id}.#{found.id}"
+      end
+
+      def done?(circuit, test)
+        @body.observations.any? { |each| each.circuit.id == circuit.id && each.test.id == test.id }
+      end
+
+      # The test that covers most of the places for its minutes; not one that was done.
+      def covering_test(circuit, wanted)
+        left = circuit.model.tests.values.reject { |test| done?(circuit, test) }
+        best =
+          left.max_by do |test|
+            [(@coverage.places(circuit, test) & wanted).size / @planner.minutes(circuit, test).to_f, test.id]
+          end
+        best && "#{circuit.id}.#{best.id}"
+      end
+
+      # The quickest test by hand that the suspected fault would spoil, where nothing speaks against it yet.
+      def quickest_accusing_test(suspect)
+        circuit, fault =
+          suspect.members.find { |each, own| @coverage.accusing(each.id, own.place).empty? } || suspect.members.first
+        spoilt_test(circuit, fault)
+      end
+    end
+  end
+end
