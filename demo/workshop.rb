@@ -64,6 +64,10 @@ module Demo
         [Acts::TakeReading, reading(entry, entry["reading"])]
       when "finding"
         [Acts::TakeReading, reading(entry, entry["result"])]
+      when "lamps"
+        [Acts::NoteLamps, { lit: entry["lit"], time: entry["when"], others_out: entry["others_out"] }]
+      when "presence"
+        [Acts::SayPresence, { fault: entry["fault"] }]
       when "decision"
         [Acts::Decide, entry.slice("option", "words", "signed_by").transform_keys(&:to_sym)]
       when "step"

@@ -22,7 +22,7 @@ module Web
       # How often a condition reproduced the fault: words, times reproduced, times tried.
       Tally = Struct.new(:words, :caught, :tried, keyword_init: true)
 
-      SHOWN = %w[reading finding scan scan_skipped symptoms reopen].freeze
+      SHOWN = %w[reading finding scan scan_skipped symptoms lamps presence reopen].freeze
       UNDISTURBED = "undisturbed"
 
       # dossier: Gadwall::Job::Dossier; open: may entries be withdrawn?
@@ -77,6 +77,8 @@ module Web
         "scan" => "Pre-scan",
         "scan_skipped" => "No pre-scan",
         "symptoms" => "Complaint",
+        "lamps" => "Warning lamps",
+        "presence" => "The fault",
         "reopen" => "Diagnosis reopened"
       }.freeze
 
@@ -93,11 +95,21 @@ module Web
           list(@log.scan(entry).codes.map(&:word), "no DTCs")
         when "scan_skipped", "reopen"
           entry.reason
+        when "lamps"
+          lamps(entry)
+        when "presence"
+          Gadwall::Evidence::PRESENCES.fetch(entry.fault)
         when "symptoms"
           list(symptoms(entry), "no symptom selected")
         else
           @log.observation(entry).typed
         end
+      end
+
+      def lamps(entry)
+        names = @assessment.system.catalogue.lamps
+        lit = entry.lit.keys.map { |id| names.dig(id, "short") || id }
+        "#{list(lit, "none lit")}#{"; #{entry.out.size} others out" if entry.out.any?}"
       end
 
       def symptoms(entry)

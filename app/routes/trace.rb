@@ -16,10 +16,12 @@ module Web
             test: input.text("test"),
             typed: typed_result,
             condition: input.text_or_nil("condition"),
+            caught: input.integer("caught"),
+            tries: input.integer("tries"),
             phase: "before"
           }
           done = perform(Acts::TakeReading, values) { |job| "/jobs/#{job.number}/trace" }
-          traced(done, test_id: values[:test], typed: { "reading" => values[:typed] })
+          traced(done, test_id: values[:test], typed: { "reading" => values[:typed], "caught" => input.text("caught"), "tries" => input.text("tries") })
         end
 
         app.post("/jobs/:number/withdrawals") do

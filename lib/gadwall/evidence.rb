@@ -31,11 +31,11 @@ module Gadwall
 
     # A test done: circuit and test of the System, result a Quantity::Reading or the id of an outcome. seq: place in the
     # log;
-    # changed: places of its circuit that were put right before it, or nil; condition: of CONDITIONS under which it was
+    # caught: [times that this result was seen, tries], or nil for one; changed: places of its circuit that were put right before it, or nil; condition: of CONDITIONS under which it was
     # taken, or nil; presence: of PRESENCES, was the fault there meanwhile,
     # or nil.
     Observation =
-      Struct.new(:seq, :circuit, :test, :result, :typed, :condition, :presence, :changed, keyword_init: true) do
+      Struct.new(:seq, :circuit, :test, :result, :typed, :condition, :presence, :changed, :caught, keyword_init: true) do
         # Was it taken while something provoked the fault?
         def provoked?
           !condition.nil?
@@ -48,7 +48,7 @@ module Gadwall
 
         # All that its weight depends on, within its circuit.
         def weighed_by
-          [test.id, result, provoked?, changed || []].freeze
+          [test.id, result, provoked?, changed || [], caught].freeze
         end
       end
 

@@ -149,6 +149,21 @@ RSpec.describe "Laws of evidence" do
     expect(places(passive, *rows).keys.first).to eq("front_left/body_connector")
   end
 
+  it "takes how often a fault was caught for how often it is there" do
+    place = "front_left/body_connector"
+    share =
+      lambda do |caught, tries|
+        seen = finding("front_left.wiggle_joint.body_connector", "changes").merge("caught" => caught, "tries" => tries)
+        assessment = assess(passive, scan("C0031-13"), seen)
+        rows = assessment.posterior.beliefs(passive.circuit_named("front_left")).select { |row| row[0] == place }
+        [rows.sum(&:last), rows.select { |row| row[2].positive? }.sum(&:last)]
+      end
+    seldom, = share.call(1, 8)
+    often, fleeting = share.call(5, 8)
+    never, = share.call(0, 8)
+    expect([never < seldom, seldom < often, fleeting > 0.3 * often]).to eq([true, true, true])
+  end
+
   it "lets a lit lamp speak for what can light it and against what cannot, and one that is out the other way" do
     lit = { "kind" => "lamps", "lit" => [{ "lamp" => "red_brake" }, { "lamp" => "level_low" }], "out" => %w[abs esc] }
     share = ->(entries, id) { assess(active, *entries).posterior.circuit_probability(active.circuit_named(id)) }

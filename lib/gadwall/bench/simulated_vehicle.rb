@@ -137,11 +137,16 @@ module Gadwall
       def reading(circuit, test)
         harness = circuit.harness
         ampere = test.state.key == "on" && harness.sink ? harness.sink_levels.sample(random: @random) : 0.0
-        now = condition(circuit)
+        now = condition(circuit, taking_part(circuit, test))
         value = reader(harness, test.state.with(now.settings)).read(test.kind, test.probes, now, ampere: ampere)
         value = value.abs if test.state.spin
         meter = @system.catalogue.meter(test.unit)
         Quantity::Reading.new(value: meter.shown(value * (1 + (@noise * gauss))), unit: test.unit)
+      end
+
+      # Those that are there and that the test has put nothing sound in place of.
+      def taking_part(circuit, test)
+        present(circuit).select { |each| circuit.model.predictor.takes_part?(test, each.fault) }
       end
 
       def reader(harness, state)

@@ -39,7 +39,10 @@ module Gadwall
         @sound = 0.0
         @unpowered = 0.0
         @logs = presences.map { Array.new(model.atoms.size, 0.0) }
-        episode.rows.each { |row| add(row, model.table(row.observation.test, point)) }
+        episode.rows.each do |row|
+          table = model.table(row.observation.test, point)
+          row.observation.caught ? add_tries(row, table) : add(row, table)
+        end
         together unless episode.alone
         @logs.each(&:freeze)
         freeze
@@ -61,6 +64,39 @@ module Gadwall
           met = @episode.alone && d.positive? ? met(row, table, presence) : 1.0
           add_row(@logs[d], shown, kept * met, unmet(densities, kept, met, slack), sound)
         end
+      end
+
+      # One outcome seen so often in so many tries, another (as it should be) in the rest: how often a fault was caught
+      # tells how often it is there. Each try is a look of its own; the ways to choose them are the same for all.
+      def add_tries(row, table)
+        seen, tries = row.observation.caught
+        good = table.densities(table.test.outcomes.key?("good") ? "good" : "even")
+        shown = table.densities(row.observation.result)
+        kept = 1 - row.error
+        slack = row.error * GrossError.density(row.observation)
+        log = ->(bad, fine) { (seen * ln((kept * bad) + slack)) + ((tries - seen) * ln((kept * fine) + slack)) }
+        sound = log.call(shown.sound, good.sound)
+        @sound += sound
+        @unpowered += log.call(shown.unpowered, good.unpowered) - sound
+        @presences.each_with_index do |presence, d|
+          column = d.zero? ? :present : :caught
+          each_try(@logs[d], shown[column], good[column]) do |bad, fine|
+            log.call(*[[bad, shown.sound], [fine, good.sound]].map { |own, plain| met_now(own, plain, presence) }) - sound
+          end
+        end
+      end
+
+      def met_now(own, plain, presence)
+        (presence * own) + ((1 - presence) * plain)
+      end
+
+      def each_try(row, bad, fine)
+        known = {}
+        row.each_index { |i| row[i] += known[[bad[i], fine[i]]] ||= yield(bad[i], fine[i]) }
+      end
+
+      def ln(value)
+        Math.log([value, 1e-300].max)
       end
 
       STAYS_RIGHT = 0.9 # from memory: what a change put right is still right at the next reading

@@ -22,7 +22,7 @@ module Gadwall
         when "separate"
           [best(suspect.circuit) { |test| test.invasive.zero? }].compact
         when "level"
-          ["#{suspect.circuit.id}.#{LEVEL_TEST}"]
+          ["#{suspect.circuit.id}.#{Gates::LEVEL_TEST}"]
         when "pump_feed"
           pumps_of(suspect).filter_map { |pump| feed_test(pump) }
         when "second_way"
@@ -35,7 +35,7 @@ module Gadwall
       end
 
       def feed_test(pump)
-        best(pump) { |test| FEED_TESTS.include?(test.id.split(".").first) }
+        best(pump) { |test| Gates::FEED_TESTS.include?(test.id.split(".").first) }
       end
 
       # A test that this fault would spoil, and that did not accuse it yet.
@@ -76,12 +76,17 @@ module Gadwall
 
       # The test of a circuit that the block allows, most telling for its minutes; not one that was done.
       def best(circuit)
-        allowed = circuit.model.tests.values.select { |test| !done?(circuit, test) && yield(test) }
+        allowed = circuit.model.tests.values.select { |test| open?(circuit, test) && yield(test) }
         found =
           allowed.max_by do |test|
             [@planner.bits(circuit, test, strong: true) / @planner.minutes(circuit, test), test.id]
           end
         found && "#{circuit.id}.#{found.id}"
+      end
+
+      # Not done yet, and not too dear to be asked for?
+      def open?(circuit, test)
+        test.record["advised"] != false && !done?(circuit, test)
       end
 
       def done?(circuit, test)
@@ -90,7 +95,7 @@ module Gadwall
 
       # The test that covers most of the places for its minutes; not one that was done.
       def covering_test(circuit, wanted)
-        left = circuit.model.tests.values.reject { |test| done?(circuit, test) }
+        left = circuit.model.tests.values.select { |test| open?(circuit, test) }
         best =
           left.max_by do |test|
             [(@coverage.places(circuit, test) & wanted).size / @planner.minutes(circuit, test).to_f, test.id]

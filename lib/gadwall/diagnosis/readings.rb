@@ -66,7 +66,7 @@ module Gadwall
       end
 
       def alike?(before, after)
-        return before.result == after.result unless before.test.numeric?
+        return before.result == after.result && before.caught == after.caught unless before.test.numeric?
 
         first = before.result
         second = after.result
@@ -85,7 +85,7 @@ module Gadwall
 
       def alone?(observation)
         test = observation.test
-        test.window? || test.behaviour.at_the_place? || observation.provoked?
+        test.window? || test.behaviour.at_the_place? || observation.provoked? || !observation.caught.nil?
       end
     end
   end

@@ -49,7 +49,8 @@ module Gadwall
           result: result,
           typed: test.numeric? ? result.to_s : test.outcomes.fetch(result),
           condition: condition(entry),
-          presence: entry["fault"] || said_before(entry.seq)
+          presence: entry["fault"] || said_before(entry.seq),
+          caught: test.numeric? ? nil : entry.caught
         ).freeze
       rescue InputError => error
         raise self.class.located(error, entry.seq)

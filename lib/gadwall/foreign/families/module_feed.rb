@@ -53,6 +53,8 @@ module Gadwall
             ["ground_wire/supply_plug-", Net::BODY, LAST.merge(bulb: true)]
           when "loaded_valves"
             ["valve_feed/supply_plug-", "ground_wire/supply_plug-", LAST.merge(valve_bulb: true)]
+          when "feed_insulation"
+            ["feed/fuse_box+", Net::BODY, { apart: %w[fuse_box supply_plug] }]
           when "feed_at_fuse"
             ["#{wire}/fuse_box+", Net::BODY, LAST.merge(bulb: true, valve_bulb: true)]
           when "open_module", "warm_and_knock"
@@ -69,6 +71,8 @@ module Gadwall
             state == "cracked" && random.rand < 0.85 ? "comes" : "good"
           when "open_module"
             opened(state, outcomes)
+          when "draws_current"
+            powered? ? "good" : "none"
           when "read_coding"
             wrong?("uncoded") ? "wrong" : "good"
           else
@@ -94,6 +98,7 @@ module Gadwall
         def part_troubles
           [
             -> { part("module", "burnt") },
+            -> { part("module", "silent") },
             -> { part("module", "water") },
             -> { part("module", "cracked", duty: 0.5) },
             -> { part("coding", "uncoded") }
@@ -116,7 +121,7 @@ module Gadwall
           end
           return [["not_coded", true]] if wrong?("uncoded")
 
-          present.any? { |each| each.place == "module" } ? [["internal", true]] : []
+          present.any? { |each| each.place == "module" && each.state != "silent" } ? [["internal", true]] : []
         end
 
         # As Branch#lamps: a module that is dead lights its lamps by keeping silent.

@@ -100,6 +100,12 @@ module Gadwall
           end
         end
 
+        def own_sight(name, outcomes)
+          return outcomes.first unless name == "look_relay"
+
+          relay_at_fault? && wrong?("burnt") && random.rand < 0.6 ? "burnt" : outcomes.first
+        end
+
         def relay_at_fault?
           wrong?("never_pulls") || wrong?("burnt")
         end

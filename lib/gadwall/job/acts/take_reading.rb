@@ -4,8 +4,10 @@ module Gadwall
   module Job
     module Acts
       # Enters what a test showed: a reading, or an outcome seen. values: test (full id), typed (as entered), condition
-      # (of Evidence::CONDITIONS, or nil), phase ("before" or "after" the repair).
+      # (of Evidence::CONDITIONS, or nil), caught and tries (how often the outcome was seen, in how many), phase ("before" or "after" the repair).
       class TakeReading < Act
+        MOST = Entries::Observed::MOST_TRIES
+        TRIES = "Enter how often it was seen and in how many tries, at most #{MOST}.".freeze
         TOO_EARLY = "Sign the steps of the repair first: the confirming test belongs after them."
 
         private
@@ -23,10 +25,16 @@ module Gadwall
 
           _, @test = dossier.system.test(values[:test])
           @result = Evidence::Result.of(@test, values[:typed].to_s)
+          refuse("tries", TRIES) if several? && !values[:caught].to_i.between?(0, [values[:tries], MOST].min)
         rescue UnknownNameError => error
           refuse("test", error.message)
         rescue InputError => error
           refuse("reading", error.message)
+        end
+
+        # Was it tried more than once?
+        def several?
+          !@test.numeric? && values[:tries].to_i > 1
         end
 
         def entries
@@ -37,6 +45,8 @@ module Gadwall
               typed: values[:typed].to_s,
               result: @result,
               condition: (values[:condition] if Evidence::CONDITIONS.key?(values[:condition])),
+              caught: (values[:caught] if several?),
+              tries: (values[:tries] if several?),
               phase: ("after" if after?)
             )
           ]

@@ -13,13 +13,15 @@ module Gadwall
 
         # fault: of Evidence::PRESENCES, was it there meanwhile, or nil for what was said last. test: full id; typed: as
         # entered; result: what was read from it. Returns an entry of this class.
-        def self.of(test:, typed:, result:, condition: nil, phase: nil, fault: nil)
+        def self.of(test:, typed:, result:, condition: nil, phase: nil, fault: nil, caught: nil, tries: nil)
           row = {
             "kind" => self::KIND,
             "test" => test,
             self::FIELD => typed,
             "condition" => condition,
             "fault" => fault,
+            "caught" => caught,
+            "tries" => tries,
             "phase" => phase
           }
           new(row.compact, result)
@@ -45,12 +47,30 @@ module Gadwall
           data["condition"]
         end
 
+        # [times that this result was seen, tries], or nil for one try.
+        def caught
+          data["tries"] && [data["caught"] || 1, data["tries"]]
+        end
+
+        MOST_TRIES = 100
+
         private
 
         def check
           text!("test", 200, "the name of a test")
           one_of!("phase", PHASES, optional: true)
           one_of!("fault", Evidence::PRESENCES.keys, optional: true)
+          tries!
+        end
+
+        def tries!
+          tries = data["tries"] or return
+          fault!("tries", tries, "1 to #{MOST_TRIES}") unless tries.is_a?(Integer) && tries.between?(1, MOST_TRIES)
+
+          times = data["caught"]
+          return if times.nil? || (times.is_a?(Integer) && times.between?(0, tries))
+
+          fault!("caught", times, "how often it was seen, 0 to #{tries}")
         end
       end
     end
