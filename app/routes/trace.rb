@@ -21,7 +21,15 @@ module Web
             phase: "before"
           }
           done = perform(Acts::TakeReading, values) { |job| "/jobs/#{job.number}/trace" }
-          traced(done, test_id: values[:test], typed: { "reading" => values[:typed], "caught" => input.text("caught"), "tries" => input.text("tries") })
+          traced(
+            done,
+            test_id: values[:test],
+            typed: {
+              "reading" => values[:typed],
+              "caught" => input.text("caught"),
+              "tries" => input.text("tries")
+            }
+          )
         end
 
         app.post("/jobs/:number/withdrawals") do

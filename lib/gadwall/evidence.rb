@@ -35,7 +35,18 @@ module Gadwall
     # taken, or nil; presence: of PRESENCES, was the fault there meanwhile,
     # or nil.
     Observation =
-      Struct.new(:seq, :circuit, :test, :result, :typed, :condition, :presence, :changed, :caught, keyword_init: true) do
+      Struct.new(
+        :seq,
+        :circuit,
+        :test,
+        :result,
+        :typed,
+        :condition,
+        :presence,
+        :changed,
+        :caught,
+        keyword_init: true
+      ) do
         # Was it taken while something provoked the fault?
         def provoked?
           !condition.nil?

@@ -81,7 +81,8 @@ module Gadwall
         @presences.each_with_index do |presence, d|
           column = d.zero? ? :present : :caught
           each_try(@logs[d], shown[column], good[column]) do |bad, fine|
-            log.call(*[[bad, shown.sound], [fine, good.sound]].map { |own, plain| met_now(own, plain, presence) }) - sound
+            log.call(*[[bad, shown.sound], [fine, good.sound]].map { |own, plain| met_now(own, plain, presence) }) -
+              sound
           end
         end
       end

@@ -22,6 +22,7 @@ module Gadwall
         "confirm" => "A second reading beside the one that decides",
         "measured" => "Circuits of the stored DTCs tested",
         "unexplained" => "Every present DTC explained",
+        "unexplained_lamp" => "Every lit warning lamp explained",
         "repeat" => "Doubtful reading repeated"
       }.freeze
 

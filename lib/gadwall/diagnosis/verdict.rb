@@ -39,6 +39,7 @@ module Gadwall
         @weights = weights
         @explanations = explanations
         @limits = %w[likely proven].to_h { |word| [word, posterior.system.catalogue.model(word)] }
+        @left_lamps = LampExplanations.new(posterior, body, investigations.map(&:suspect)).left
         @conclusions = investigations.map { |investigation| conclusion(investigation) }.freeze
         @state = conclusions.map(&:state).min_by { |word| STATES.index(word) }
         @suspect = together
@@ -117,7 +118,7 @@ module Gadwall
       end
 
       def loose_ends(investigation)
-        ends = explanations.open_codes.map { |code| unexplained_code(code) }
+        ends = explanations.open_codes.map { |code| unexplained_code(code) } + unexplained_lamps
         ends +
           @weights
             .select do |row|
@@ -141,6 +142,17 @@ module Gadwall
           tests: [@gates.first_test(code.circuit_id)].compact,
           reason: "A DTC that the diagnosis does not explain may be a second fault."
         )
+      end
+
+      def unexplained_lamps
+        @left_lamps.map do |left|
+          Gates::Missing.new(
+            need: "unexplained_lamp",
+            text: "#{Gates::NEEDS["unexplained_lamp"]}: #{left.name}",
+            tests: [@gates.first_test(left.circuits.first.id)].compact,
+            reason: "A lit lamp that the diagnosis does not explain may be a second fault."
+          )
+        end
       end
 
       def doubted(row)

@@ -27,6 +27,8 @@ module Gadwall
         "chassis_bus" => Families::BusPair
       }.freeze
 
+      LAMPS = %w[abs esc red_brake park_brake pad_wear level_low].freeze # that this vehicle has
+
       # The sheet that describes both of them, by the sensors.
       def self.sheet(sensors)
         {
@@ -87,7 +89,9 @@ module Gadwall
 
       # Lamps lit now: ids.
       def lamps
-        branches.values.flat_map(&:lamps).uniq
+        own = branches.values.flat_map(&:lamps)
+        own += %w[abs esc] if branches["chassis_bus"].lost.include?("abs") # the cluster lights them for a module it misses
+        own.uniq
       end
 
       # Who answers, and codes: {answered: {module => true}, codes: [[circuit, claim, status], ...]}.

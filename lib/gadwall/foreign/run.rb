@@ -77,8 +77,15 @@ module Gadwall
           end
         Evidence::Body.new(
           scans: [Evidence::Scan.new(seq: 1, answered: scan[:answered], codes: codes)],
-          symptoms: symptoms
+          symptoms: symptoms,
+          lamps: lamps
         )
+      end
+
+      # Lamps as the technician sees them at key on and after a short drive; those that stay out are noted as well.
+      def lamps
+        lit = @car.lamps
+        Car::LAMPS.map { |id| Evidence::Lamp.new(seq: 1, id: id, lit: lit.include?(id)) }
       end
 
       def symptoms

@@ -20,7 +20,7 @@ module Gadwall
         end
 
         def own_lamps
-          %w[red_brake]
+          %w[red_brake level_low]
         end
 
         def setup
