@@ -22,7 +22,7 @@ module Gadwall
 
         lit = @body.lamps.select { |lamp| lamp.lit && lamp.time != "never" }.map(&:id)
         lit
-          .reject { |id| (families_of(id) & @families).any? }
+          .reject { |id| families_of(id).intersect?(@families) }
           .filter_map do |id|
             circuits = unmeasured(families_of(id))
             Left.new(@lamps.dig(id, "name"), circuits) if circuits.any?

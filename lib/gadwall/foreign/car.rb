@@ -90,7 +90,8 @@ module Gadwall
       # Lamps lit now: ids.
       def lamps
         own = branches.values.flat_map(&:lamps)
-        own += %w[abs esc] if branches["chassis_bus"].lost.include?("abs") # the cluster lights them for a module it misses
+        # the cluster lights them for a module that it misses
+        own += %w[abs esc] if branches["chassis_bus"].lost.include?("abs")
         own.uniq
       end
 

@@ -4,7 +4,8 @@ module Gadwall
   module Job
     module Acts
       # Enters what a test showed: a reading, or an outcome seen. values: test (full id), typed (as entered), condition
-      # (of Evidence::CONDITIONS, or nil), caught and tries (how often the outcome was seen, in how many), phase ("before" or "after" the repair).
+      # (of Evidence::CONDITIONS, or nil), caught and tries (how often the outcome was seen, in how many), phase
+      # ("before" or "after" the repair).
       class TakeReading < Act
         MOST = Entries::Observed::MOST_TRIES
         TRIES = "Enter how often it was seen and in how many tries, at most #{MOST}.".freeze
