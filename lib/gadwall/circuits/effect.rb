@@ -11,7 +11,7 @@ module Gadwall
         "disconnected" => ->(fault, ohm, _) { Condition.new(series: fault.target.to_h { |id| [id, ohm] }) },
         "to_ground" => ->(fault, ohm, harness) { grounded(fault.target[0], ohm, harness) },
         "to_supply" => ->(fault, ohm, _) { Condition.new(bridges: [[fault.target[0], "supply", ohm]]) },
-        "between" => ->(fault, ohm, _) { Condition.new(bridges: [[fault.target[0], fault.target[1], ohm]]) },
+        "between" => ->(fault, ohm, harness) { joined(*fault.target, ohm, harness) },
         # A part of the template itself: more resistance in it, something across it, a weaker source.
         "element" =>
           lambda do |fault, ohm, _|
@@ -83,11 +83,23 @@ module Gadwall
 
       BLOWS_BELOW_OHM = 0.5 # common practice: 12 V over half an ohm is 25 A, and a fuse of a module's feed is blown
 
-      # A wire that touches ground; where it is fused and touches well, the fuse blows.
+      # A wire that touches ground.
       def self.grounded(node, ohm, harness)
-        fuse = "#{node.split("@").first}@#{FUSED_AT.find { |id| harness.connectors.any? { |each| each.id == id } }}"
-        blown = ohm < BLOWS_BELOW_OHM && FUSED.include?(node.split("@").first) && !fuse.end_with?("@")
-        Condition.new(series: blown ? { fuse => 200_000_000 } : {}, bridges: [[node, Network::GROUND, ohm]])
+        Condition.new(series: blown(node, ohm, harness), bridges: [[node, Network::GROUND, ohm]])
+      end
+
+      # Two wires that touch.
+      def self.joined(node, other, ohm, harness)
+        wires = [node, other].map { |each| each.split("@").first }
+        fused = wires.include?("ground_wire") ? blown(wires.first == "ground_wire" ? other : node, ohm, harness) : {}
+        Condition.new(series: fused, bridges: [[node, other, ohm]])
+      end
+
+      # Where a fused wire touches ground well, its fuse blows: what that changes in series.
+      def self.blown(node, ohm, harness)
+        wire = node.split("@").first
+        fuse = FUSED_AT.find { |id| harness.connectors.any? { |each| each.id == id } }
+        fuse && ohm < BLOWS_BELOW_OHM && FUSED.include?(wire) ? { "#{wire}@#{fuse}" => 200_000_000 } : {}
       end
 
       FUSED_AT = %w[fuse_box master_plug].freeze # connectors that hold a fuse, as data/parts/fuse.yml names them
@@ -101,7 +113,7 @@ module Gadwall
       def self.observables(fault)
         Array(fault.record["observable"])
       end
-      private_class_method :grounded, :spin_drives, :ends, :observables
+      private_class_method :grounded, :joined, :blown, :spin_drives, :ends, :observables
     end
   end
 end

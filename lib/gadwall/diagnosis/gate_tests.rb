@@ -12,7 +12,7 @@ module Gadwall
         when "supply"
           ["#{supply_of(suspect).id}.loaded_supply"]
         when "good_input"
-          [isolating_test(suspect, [])].compact
+          good_input_tests(suspect)
         when "plug"
           [isolating_test(suspect, cleared_places(suspect)) || clearing_test(suspect)].compact
         when "wiring"
@@ -32,6 +32,20 @@ module Gadwall
         else
           []
         end
+      end
+
+      # A signal known to be good, at the next member that has none yet.
+      def good_input_tests(suspect)
+        return [isolating_test(suspect, [])].compact unless suspect.cause
+
+        circuit, fault = (suspect.members - isolated_members(suspect)).first
+        index = circuit && circuit.model.faults.index(fault)
+        [
+          index &&
+            best(circuit) do |test|
+              @planner.table(circuit, test).touches?(index) && @coverage.places(circuit, test) == [fault.place]
+            end
+        ].compact
       end
 
       def feed_test(pump)

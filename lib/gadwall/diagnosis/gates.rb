@@ -130,7 +130,7 @@ module Gadwall
         when "wiring"
           uncovered_wiring(suspect).empty?
         when "good_input"
-          isolated?(suspect, [])
+          suspect.cause ? isolated_members(suspect).size > 1 : isolated?(suspect, [])
         when "plug"
           isolated?(suspect, cleared_places(suspect))
         when "level"
@@ -242,6 +242,13 @@ module Gadwall
       def sure?(observation)
         @planner.table(observation.circuit, observation.test).normal_density(observation.result) <=
           StandingAlone::SURE_LOOK
+      end
+
+      # Of a cause that reaches several circuits: those members that a signal known to be good has shown dead.
+      def isolated_members(suspect)
+        suspect.members.select do |circuit, fault|
+          @coverage.accusing(circuit.id, fault.place).any? { |each| @coverage.places(circuit, each.test) == [fault.place] }
+        end
       end
 
       # Shown by a test that nothing but this place can spoil: with the plug off, or a good signal fed in. What else

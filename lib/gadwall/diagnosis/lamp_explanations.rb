@@ -2,8 +2,8 @@
 
 module Gadwall
   module Diagnosis
-    # Which lit lamps the leading suspects do not explain. A lamp that nothing explains is a fault of its own, as a code
-    # is, until the circuits that can light it have been measured.
+    # Which lit lamps, and which modules that did not respond, the leading suspects do not explain. What nothing explains
+    # is a fault of its own, as a code is, until the circuits that can be the cause have been measured.
     class LampExplanations
       # A lit lamp that is left over: its name, and the circuits that can light it and that nobody measured yet.
       Left = Struct.new(:name, :circuits)
@@ -13,13 +13,18 @@ module Gadwall
         @posterior = posterior
         @body = body
         @lamps = posterior.system.catalogue.lamps
+        @suspected = suspects.flat_map(&:members).map(&:first).uniq
         @families = suspects.flat_map(&:members).map { |circuit, _| circuit.family }.uniq
       end
 
       # Array of Left.
       def left
-        return [] if @families.empty?
+        @families.empty? ? [] : lamps_left + modules_left
+      end
 
+      private
+
+      def lamps_left
         lit = @body.lamps.select { |lamp| lamp.lit && lamp.time != "never" }.map(&:id)
         lit
           .reject { |id| families_of(id).intersect?(@families) }
@@ -29,7 +34,26 @@ module Gadwall
           end
       end
 
-      private
+      # Modules that did not respond to the last scan that asked them.
+      def modules_left
+        answers = @body.scans.sort_by(&:seq).reduce({}) { |known, scan| known.merge(scan.modules) }
+        silent = answers.select { |_, answered| answered == false }.keys
+        silent
+          .reject { |id| @suspected.any? { |circuit| concerns?(circuit, id) } }
+          .filter_map do |id|
+            measured = @body.observations.map { |each| each.circuit.id }
+            circuits =
+              [@posterior.system.supply_of(id), *@posterior.system.buses_of(id)]
+                .compact
+                .reject { |circuit| measured.include?(circuit.id) }
+            Left.new("#{id.tr("_", " ")} module does not respond", circuits) if circuits.any?
+          end
+      end
+
+      # Does the circuit feed the module, or is it a bus that the module hangs on?
+      def concerns?(circuit, id)
+        circuit.module == id || circuit.harness.modules.any? { |each, _| each == id }
+      end
 
       def families_of(id)
         @lamps.fetch(id)["lit_by"].flat_map { |row| row["families"] }
