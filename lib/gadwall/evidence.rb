@@ -63,10 +63,18 @@ module Gadwall
         end
       end
 
+    # Stands in the place of a code's number where the tool prints only its text.
+    NO_NUMBER = "no number"
+
     # A code that stood in a scan. status: "current", "pending", "history" or nil; claim: id of data/codes/claims, or
     # "lost_abs" for a module missed on a bus; sender: name of the module that sent it, where noted.
     CodeSeen =
       Struct.new(:seq, :code, :failure_type, :status, :circuit_id, :claim, :text, :sender, keyword_init: true) do
+        # As it is called in a sentence: its number, or its text where the tool prints none.
+        def label
+          code == NO_NUMBER ? "'#{text}'" : word
+        end
+
         # "C0031-13", or "C0031" without a failure type.
         def word
           [code, failure_type].compact.join("-")

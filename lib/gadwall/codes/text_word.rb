@@ -4,7 +4,7 @@ module Gadwall
   module Codes
     # A code of which the tool prints only the text: "left park brake motor, open circuit".
     class TextWord
-      TEXT = "no number"
+      TEXT = Evidence::NO_NUMBER
 
       # Stands in the place of the number.
       def text

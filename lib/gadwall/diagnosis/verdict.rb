@@ -170,7 +170,7 @@ module Gadwall
         mine = @weights.select { |row| investigation.covers?(row.observation.circuit.id) && row.support }
         sentences = mine.sort_by { |row| -row.bits }.first(6).map { |row| sentence(row) }
         codes = @body.scans.flat_map(&:codes).select { |code| investigation.circuits.include?(code.circuit_id) }
-        sentences += codes.map { |code| "DTC #{code.word} is set for this circuit." }.uniq
+        sentences += codes.map { |code| "DTC #{code.label} is set for this circuit." }.uniq
         sentences << @gates.gate_for(investigation.suspect)[state == "proven" ? "met" : "reason"]
       end
 
