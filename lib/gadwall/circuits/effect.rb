@@ -91,7 +91,8 @@ module Gadwall
       # Two wires that touch.
       def self.joined(node, other, ohm, harness)
         wires = [node, other].map { |each| each.split("@").first }
-        fused = wires.include?("ground_wire") ? blown(wires.first == "ground_wire" ? other : node, ohm, harness) : {}
+        feed = wires.first == "ground_wire" ? other : node
+        fused = wires.include?("ground_wire") ? blown(feed, ohm, harness) : {}
         Condition.new(series: fused, bridges: [[node, other, ohm]])
       end
 

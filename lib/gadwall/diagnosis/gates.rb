@@ -247,7 +247,8 @@ module Gadwall
       # Of a cause that reaches several circuits: those members that a signal known to be good has shown dead.
       def isolated_members(suspect)
         suspect.members.select do |circuit, fault|
-          @coverage.accusing(circuit.id, fault.place).any? { |each| @coverage.places(circuit, each.test) == [fault.place] }
+          accusing = @coverage.accusing(circuit.id, fault.place)
+          accusing.any? { |each| @coverage.places(circuit, each.test) == [fault.place] }
         end
       end
 

@@ -2,8 +2,8 @@
 
 module Gadwall
   module Diagnosis
-    # Which lit lamps, and which modules that did not respond, the leading suspects do not explain. What nothing explains
-    # is a fault of its own, as a code is, until the circuits that can be the cause have been measured.
+    # Which lit lamps, and which modules that did not respond, the leading suspects do not explain. What nothing
+    # explains is a fault of its own, as a code is, until the circuits that can be the cause have been measured.
     class LampExplanations
       # A lit lamp that is left over: its name, and the circuits that can light it and that nobody measured yet.
       Left = Struct.new(:name, :circuits)
@@ -43,9 +43,9 @@ module Gadwall
           .filter_map do |id|
             measured = @body.observations.map { |each| each.circuit.id }
             circuits =
-              [@posterior.system.supply_of(id), *@posterior.system.buses_of(id)]
-                .compact
-                .reject { |circuit| measured.include?(circuit.id) }
+              [@posterior.system.supply_of(id), *@posterior.system.buses_of(id)].compact.reject do |circuit|
+                measured.include?(circuit.id)
+              end
             Left.new("#{id.tr("_", " ")} module does not respond", circuits) if circuits.any?
           end
       end
