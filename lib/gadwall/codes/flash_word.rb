@@ -5,6 +5,8 @@ module Gadwall
     # A code counted from a flashing lamp: "FLASH 12". What it means is the maker's own; the shop's corrections remember
     # it.
     class FlashWord
+      include WithoutFailureType
+
       FORM = /\Aflash[\s:.-]*(\d{1,4})\z/i
 
       attr_reader :number
@@ -30,13 +32,6 @@ module Gadwall
       # "FLASH 12".
       def text
         "FLASH #{number}"
-      end
-
-      alias to_s text
-
-      # Flash codes have none.
-      def failure_type
-        nil
       end
     end
   end

@@ -5,6 +5,8 @@ module Gadwall
     # A manufacturer's own number: four or six hexadecimal digits, five decimal ones, with a sub-code or without
     # ("5DF1", "480A1C", "01130-003"). What it means stands in the text; the shop's corrections remember it.
     class MakerWord
+      include WithoutFailureType
+
       NUMBER = /(?:0x|\$)?(?:[0-9A-F]{4}|[0-9A-F]{6}|\d{5})/i
       SUB = %r{[-:./ ][0-9A-Z]{1,4}}i
       FORM = /\A(#{NUMBER})(#{SUB})?\z/
@@ -26,13 +28,6 @@ module Gadwall
       def initialize(text)
         @text = text
         freeze
-      end
-
-      alias to_s text
-
-      # Its sub-code is part of the number.
-      def failure_type
-        nil
       end
     end
   end

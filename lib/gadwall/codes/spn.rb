@@ -4,6 +4,8 @@ module Gadwall
   module Codes
     # A code of heavy vehicles: suspect parameter number and failure mode (SAE J1939-73; from memory), "SPN 789 FMI 5".
     class SPN
+      include WithoutFailureType
+
       FORM = %r{\A(?:spn[\s:.-]*)?(\d{1,6})[\s,;:/.-]*(?:fmi[\s:.-]*)(\d{1,2})\z}i
       MOST_SPN = 524_287
       MOST_FMI = 31
@@ -37,13 +39,6 @@ module Gadwall
       # "SPN 789 FMI 5".
       def text
         "SPN #{spn} FMI #{fmi}"
-      end
-
-      alias to_s text
-
-      # It stands in the FMI.
-      def failure_type
-        nil
       end
     end
   end

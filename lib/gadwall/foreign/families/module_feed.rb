@@ -86,13 +86,7 @@ module Gadwall
         end
 
         def wiring_troubles
-          super + [-> { blown }, -> { blown }]
-        end
-
-        def blown
-          wire = some(%w[feed feed valve_feed])
-          hurt = Chain::Hurt.new(kind: "series", at: "fuse_box", wire: wire, ohm: 1.0e9)
-          Trouble.new(place: "fuse_box", hurt: hurt, state: "blown", duty: 1.0)
+          super + Array.new(2) { -> { blown(some(%w[feed feed valve_feed])) } }
         end
 
         def part_troubles

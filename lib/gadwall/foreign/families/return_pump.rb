@@ -124,12 +124,7 @@ module Gadwall
         end
 
         def wiring_troubles
-          super + [-> { blown }]
-        end
-
-        def blown
-          hurt = Chain::Hurt.new(kind: "series", at: "fuse_box", wire: "feed", ohm: 1.0e9)
-          Trouble.new(place: "fuse_box", hurt: hurt, state: "blown", duty: 1.0)
+          super + [-> { blown("feed") }]
         end
 
         def part_troubles
