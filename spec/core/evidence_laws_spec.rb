@@ -164,6 +164,16 @@ RSpec.describe "Laws of evidence" do
     expect([never < seldom, seldom < often, fleeting > 0.3 * often]).to eq([true, true, true])
   end
 
+  it "takes one look at a connector that circuits share for all of them, but for a stain at one terminal" do
+    state = ->(result) do
+      assess(passive, scan("C0031-13", "C0034-13"), finding("front_left.look_joint.module_plug", result))
+    end
+    loose = state.call("loose")
+    expect(loose.posterior.places.keys.first).to eq("shared/module_plug_of_abs")
+    expect(loose.body.observations.map { |each| each.circuit.id }).to include("front_left", "front_right", "rear_right")
+    expect(state.call("bad").body.observations.map { |each| each.circuit.id }).to eq(["front_left"])
+  end
+
   it "lets a lit lamp speak for what can light it and against what cannot, and one that is out the other way" do
     lit = { "kind" => "lamps", "lit" => [{ "lamp" => "red_brake" }, { "lamp" => "level_low" }], "out" => %w[abs esc] }
     share = ->(entries, id) { assess(active, *entries).posterior.circuit_probability(active.circuit_named(id)) }

@@ -26,7 +26,7 @@ module Gadwall
       def body
         before = @log.valid_entries.select(&:evidence?)
         seen = before.select { |entry| entry.respond_to?(:test) }.map { |entry| observation(entry) }
-        observations = Evidence::Changes.told(seen)
+        observations = Evidence::Changes.told(SharedLooks.spread(seen, @log.system))
         Evidence::Body.new(
           observations: observations,
           scans: before.grep(Entries::Scan).map { |entry| scan(entry) },
