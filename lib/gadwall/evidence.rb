@@ -155,8 +155,9 @@ module Gadwall
       def self.told(observations)
         right = Hash.new { |known, id| known[id] = [] }
         observations
-          .sort_by(&:seq)
-          .map do |each|
+          .each_with_index
+          .sort_by { |each, i| [each.seq, i] } # looks at a shared connector have one place in the log
+          .map do |each, _|
             known = right[each.circuit.id]
             told = known.empty? ? each : with(each, known)
             note(each, known)

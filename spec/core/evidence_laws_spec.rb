@@ -171,6 +171,7 @@ RSpec.describe "Laws of evidence" do
     loose = state.call("loose")
     expect(loose.posterior.places.keys.first).to eq("shared/module_plug_of_abs")
     expect(loose.body.observations.map { |each| each.circuit.id }).to include("front_left", "front_right", "rear_right")
+    expect(loose.body.observations.last.circuit.id).to eq("front_left") # the look itself ends its place in the log
     expect(state.call("bad").body.observations.map { |each| each.circuit.id }).to eq(["front_left"])
   end
 
