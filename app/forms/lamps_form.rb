@@ -4,16 +4,18 @@ module Web
   module Forms
     # Warning lamps as they were touched: those that are lit, when, and whether all others stay out.
     class LampsForm
-      attr_reader :lit, :time, :error
+      attr_reader :lit, :time
 
       # input: Input.
       def initialize(input)
         @lit = input.list("lamps")
         @time = input.text_or_nil("lamp_time")
         @others_out = input.text("lamps_out") == "1"
-        unknown = (lit - Gadwall::Knowledge.catalogue.lamps.keys).first
-        unknown ||= time unless time.nil? || Gadwall::Evidence::LAMP_TIMES.key?(time)
-        @error = "'#{unknown[0, 40]}' is not on the list. Select again." if unknown
+      end
+
+      # What is wrong with them, as a sentence; nil where nothing is.
+      def error
+        Gadwall::Job::Acts::NoteLamps.error(act_values, Gadwall::Knowledge.catalogue)
       end
 
       # Do all others pass their bulb check and stay out?

@@ -24,6 +24,16 @@ module Gadwall
         :record,
         :source,
         keyword_init: true
-      )
+      ) do
+        # As bad as such a fault usually is.
+        def middle_severity
+          severities[severities.size / 2].first
+        end
+
+        # Does one of the patterns (a String or an Array, * for any) name its place and mode, "ring.tooth_missing"?
+        def named?(patterns)
+          Array(patterns).any? { |pattern| File.fnmatch(pattern, "#{place}.#{mode}") }
+        end
+      end
   end
 end

@@ -26,7 +26,7 @@ module Gadwall
         when "pump_feed"
           pumps_of(suspect).filter_map { |pump| feed_test(pump) }
         when "second_way"
-          [second_test(suspect)].compact
+          [spoilt_test(suspect.circuit, suspect.fault)].compact
         when "direct"
           [quickest_accusing_test(suspect)].compact
         else
@@ -50,11 +50,6 @@ module Gadwall
 
       def feed_test(pump)
         best(pump) { |test| Gates::FEED_TESTS.include?(test.id.split(".").first) }
-      end
-
-      # A test that this fault would spoil, and that did not accuse it yet.
-      def second_test(suspect)
-        spoilt_test(suspect.circuit, suspect.fault)
       end
 
       # A test that this fault would spoil, most telling for its minutes; not one that was done.

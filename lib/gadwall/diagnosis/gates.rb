@@ -102,7 +102,7 @@ module Gadwall
         ]
       end
 
-      # Another test that the fault would spoil, where it takes no longer than twice the reading itself; else the
+      # Another test that only this fault would spoil, where it takes no longer than the reading itself; else the
       # reading again.
       def confirming_test(suspect, decisive)
         again = "#{suspect.circuit.id}.#{decisive.test.id}"

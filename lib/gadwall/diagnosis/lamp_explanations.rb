@@ -14,7 +14,8 @@ module Gadwall
         @body = body
         @lamps = posterior.system.catalogue.lamps
         @suspected = suspects.flat_map(&:members).map(&:first).uniq
-        @families = suspects.flat_map(&:members).map { |circuit, _| circuit.family }.uniq
+        @families = @suspected.map(&:family).uniq
+        @measured = body.observations.map { |each| each.circuit.id }.uniq
       end
 
       # Array of Left.
@@ -41,10 +42,9 @@ module Gadwall
         silent
           .reject { |id| @suspected.any? { |circuit| concerns?(circuit, id) } }
           .filter_map do |id|
-            measured = @body.observations.map { |each| each.circuit.id }
             circuits =
               [@posterior.system.supply_of(id), *@posterior.system.buses_of(id)].compact.reject do |circuit|
-                measured.include?(circuit.id)
+                @measured.include?(circuit.id)
               end
             Left.new("#{id.tr("_", " ")} module does not respond", circuits) if circuits.any?
           end
@@ -61,11 +61,10 @@ module Gadwall
 
       # The likeliest first.
       def unmeasured(families)
-        measured = @body.observations.map { |each| each.circuit.id }.uniq
         @posterior
           .system
           .circuits
-          .select { |circuit| families.include?(circuit.family) && !measured.include?(circuit.id) }
+          .select { |circuit| families.include?(circuit.family) && !@measured.include?(circuit.id) }
           .sort_by { |circuit| -@posterior.circuit_probability(circuit) }
       end
     end

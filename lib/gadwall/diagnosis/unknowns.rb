@@ -102,23 +102,22 @@ module Gadwall
         @words[id].reduce(1.0) { |product, (circuit_id, word)| circuit_id == without ? product : product * word[value] }
       end
 
+      # Of a grid's points before any reading. A block tells a factor for each value.
       def prior_chances(grid)
-        normal(
-          grid.points.map { |at| at.point.reduce(1.0) { |product, (id, v)| product * @unknowns[id].points[v].last } }
-        )
-      end
-
-      # Of a grid's points, by what the other circuits say.
-      def chances(circuit_id, grid)
         normal(
           grid.points.map do |at|
             at
               .point
               .reduce(1.0) do |product, (id, value)|
-                product * @unknowns[id].points[value].last * all_words(id, value, circuit_id)
+                product * @unknowns[id].points[value].last * (block_given? ? yield(id, value) : 1.0)
               end
           end
         )
+      end
+
+      # Of a grid's points, by what the other circuits say.
+      def chances(circuit_id, grid)
+        prior_chances(grid) { |id, value| all_words(id, value, circuit_id) }
       end
     end
   end

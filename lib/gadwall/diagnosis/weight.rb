@@ -29,7 +29,7 @@ module Gadwall
 
       # One Row for each observation, in log order.
       def rows
-        errors = errors_by_seq
+        errors = errors_by_reading
         @body.observations.map do |observation|
           row(observation, errors.fetch(observation), *rivals(observation.circuit.id))
         end
@@ -37,19 +37,18 @@ module Gadwall
 
       private
 
-      # {observation => share of error that it is weighed with}; a repeat shares that of the reading it repeats.
-      def errors_by_seq
+      # {observation itself => share of error that it is weighed with}; a repeat shares that of the reading it repeats.
+      def errors_by_reading
         rows = @posterior.circuits.values.flat_map { |weights| weights.evidence.episodes.flat_map(&:rows) }
-        known = rows.to_h { |row| [row.observation, row.error] }
-        own =
-          @body.observations.to_h do |each|
-            same =
-              rows.select do |row|
-                row.observation.circuit.id == each.circuit.id && row.observation.test.id == each.test.id
-              end
-            [each, known[each] || same.map(&:error).min || GrossError.share(each.test, @posterior.system.catalogue)]
-          end
-        own.compare_by_identity.merge(own)
+        of_test = rows.group_by { |row| test_of(row.observation) }.transform_values { |same| same.map(&:error).min }
+        known = {}.compare_by_identity
+        @body.observations.each { |each| known[each] = of_test.fetch(test_of(each)) }
+        rows.each { |row| known[row.observation] = row.error }
+        known
+      end
+
+      def test_of(observation)
+        [observation.circuit.id, observation.test.id]
       end
 
       def rivals(circuit_id)

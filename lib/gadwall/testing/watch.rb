@@ -44,17 +44,13 @@ module Gadwall
       def caught(test, fault)
         return spread(test, "dropouts" => 1.0) if test.outcomes.key?("dropouts")
 
-        severity = fault.severities[fault.severities.size / 2].first
-        predict(test, Circuits::Effect.condition(@harness, fault, severity), fault)
+        predict(test, Circuits::Effect.condition(@harness, fault, fault.middle_severity), fault)
       end
 
       # Chance (0..1) that a rule holds under a condition.
       def holds(test, rule, condition, fault)
         return 0.0 if rule["observable"] && !Array(rule["observable"]).intersect?(condition.observables)
-        if rule["fault"] &&
-             !(fault && Array(rule["fault"]).any? { |pattern| File.fnmatch(pattern, "#{fault.place}.#{fault.mode}") })
-          return 0.0
-        end
+        return 0.0 if rule["fault"] && !fault&.named?(rule["fault"])
 
         measured?(rule) ? window(test, rule, condition) : 1.0
       end

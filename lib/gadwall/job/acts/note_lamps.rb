@@ -16,9 +16,11 @@ module Gadwall
           Entries::Lamps.new("lit" => lit.map { |id| { "lamp" => id, "when" => values[:time] }.compact }, "out" => out)
         end
 
-        # The first id that is no lamp, or nil.
-        def self.unknown(values, catalogue)
-          ((values[:lit] || []) - catalogue.lamps.keys).first
+        # What is wrong with the values, as a sentence; nil where nothing is.
+        def self.error(values, catalogue)
+          unknown = ((values[:lit] || []) - catalogue.lamps.keys).first
+          unknown ||= values[:time] unless Evidence::LAMP_TIMES.key?(values[:time])
+          "'#{unknown.to_s[0, 40]}' is not on the list. Select again." if unknown
         end
 
         private
@@ -28,11 +30,8 @@ module Gadwall
         end
 
         def check
-          unknown = self.class.unknown(values, dossier.catalogue)
-          return refuse("lamps", "'#{unknown.to_s[0, 40]}' is not on the list. Select again.") if unknown
-          return if values[:time].nil? || Evidence::LAMP_TIMES.key?(values[:time])
-
-          refuse("lamps", "'#{values[:time].to_s[0, 40]}' is not on the list. Select again.")
+          error = self.class.error(values, dossier.catalogue)
+          refuse("lamps", error) if error
         end
 
         def entries

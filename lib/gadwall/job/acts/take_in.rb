@@ -38,8 +38,8 @@ module Gadwall
         end
 
         def check_lamps
-          unknown = NoteLamps.unknown(values[:lamps] || {}, Knowledge.catalogue)
-          refuse("lamps", "'#{unknown.to_s[0, 40]}' is not on the list. Select again.") if unknown
+          error = NoteLamps.error(values[:lamps] || {}, Knowledge.catalogue)
+          refuse("lamps", error) if error
         end
 
         def entries

@@ -26,8 +26,8 @@ module Gadwall
 
         # As Kind#caught.
         def caught(predictor, test, fault)
-          severity = fault.severities[fault.severities.size / 2].first
-          predict(predictor, test, Circuits::Effect.condition(predictor.harness, fault, severity), fault)
+          condition = Circuits::Effect.condition(predictor.harness, fault, fault.middle_severity)
+          predict(predictor, test, condition, fault)
         end
       end
     end

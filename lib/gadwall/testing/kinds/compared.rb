@@ -19,17 +19,14 @@ module Gadwall
 
         # As Kind#caught.
         def caught(predictor, test, fault)
-          severity = fault.severities[fault.severities.size / 2].first
-          predict(predictor, test, Circuits::Effect.condition(predictor.harness, fault, severity), fault)
+          condition = Circuits::Effect.condition(predictor.harness, fault, fault.middle_severity)
+          predict(predictor, test, condition, fault)
         end
 
         private
 
         def removed(test, fault)
-          name = "#{fault.place}.#{fault.mode}"
-          test.record["removes"]
-            .find { |row| Array(row["fault"]).any? { |each| File.fnmatch(each, name) } }
-            &.fetch("chance") || 0.0
+          test.record["removes"].find { |row| fault.named?(row["fault"]) }&.fetch("chance") || 0.0
         end
 
         def choice(test, visible, removed)

@@ -19,7 +19,7 @@ module Gadwall
         private
 
         def row_of(test, fault)
-          test.record["rows"].find { |row| File.fnmatch(row["fault"], "#{fault.place}.#{fault.mode}") }
+          test.record["rows"].find { |row| fault.named?(row["fault"]) }
         end
 
         def choice(test, seen)
