@@ -13,6 +13,8 @@ module Web
           !landing.nil?
         end
       end
+    # The last scan of a vehicle in another job, counted. number: of that job.
+    EarlierScan = Struct.new(:number, :responded, keyword_init: true)
     TRIES = 5
     STALE_PAUSE_S = 0.05
     READY_JOBS = 8 # that are looked at after a start, so that the first page of a job need not wait
@@ -41,6 +43,16 @@ module Web
     # number: text. Returns a Gadwall::Job::Dossier. Raises Store::NotFound.
     def dossier(number)
       loader.dossier(number)
+    end
+
+    # The last counted scan of this vehicle, in this job or an earlier one: EarlierScan, or nil.
+    def earlier_scan(dossier)
+      of_vehicle = [dossier.record, *jobs.of_vehicle(dossier.record)]
+      of_vehicle.each do |record|
+        scan = entries.of_kind(record, "scan").reverse.find(&:responded)
+        return EarlierScan.new(number: record.number, responded: scan.responded) if scan
+      end
+      nil
     end
 
     # Does an act to a job: checked, made and written against one state of it. Where others wrote meanwhile, the act is

@@ -14,6 +14,11 @@ module Store
       rows(job).order(:seq).map { |row| entry(row) }
     end
 
+    # Its entries of one kind, in log order.
+    def of_kind(job, kind)
+      rows(job).where(kind: kind).order(:seq).map { |row| entry(row) }
+    end
+
     # seq of the last entry; 0 for none.
     def last_seq(job)
       rows(job).max(:seq) || 0

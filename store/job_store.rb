@@ -38,6 +38,15 @@ module Store
       record(row)
     end
 
+    # Other jobs of the same vehicle, by VIN or number plate, newest first: Array of Gadwall::Job::Record.
+    def of_vehicle(record)
+      same = { "vin" => record.vehicle["vin"], "plate" => record.plate }.reject { |_, value| value.to_s.empty? }
+      return [] if same.empty?
+
+      alike = same.map { |name, value| Sequel.function(:json_extract, :vehicle, "$.#{name}") =~ value }
+      jobs.exclude(id: record.id).where(alike.reduce(:|)).reverse(:id).limit(20).map { |row| self.record(row) }
+    end
+
     # The number that the next job gets.
     def next_number
       format("J%03d", (jobs.max(:id) || 0) + 101)

@@ -125,6 +125,8 @@ module Web
         }
         made["needs"] = connector["needs"] if %w[relay_out board_off].include?(connector["needs"])
         %w[with module].each { |key| made[key] = connector[key].to_s.strip unless connector[key].to_s.strip.empty? }
+        made["kind"] = connector["kind"] if Gadwall::Circuits::Harness::KINDS.include?(connector["kind"])
+        made["wires"] = connector["wires"].to_s.split(",") unless connector["wires"].to_s.empty?
         made["passes"] = true if ticked?(connector["passes"])
         made.compact
       end

@@ -6,8 +6,9 @@ module Web
     class CodesForm
       MOST_LINES = 200
       MOST_LETTERS = 100_000
+      MOST_MODULES = 200
 
-      attr_reader :errors, :text, :answered, :phase
+      attr_reader :errors, :text, :answered, :phase, :responded, :expected
 
       # input: Input; sheet: Vehicle::Sheet, to read sides and circuits by; corrections: the workshop's, of DTCs; phase:
       # "before" or "after" the repair.
@@ -16,11 +17,14 @@ module Web
         @answered = input.text("answered")
         @phase = phase
         @silent = input.list("silent")
+        @responded = input.text("responded")
+        @expected = input.text("expected")
         @sheet = sheet
         @reader = Gadwall::Codes::CodeReader.new(sheet, Gadwall::Knowledge.catalogue, corrections: corrections)
         @errors = {}
         @rows = []
         read_lines
+        %w[responded expected].each { |name| check_count(name, public_send(name)) }
         return if %w[yes no].include?(answered)
 
         errors["answered"] = "Say whether the ABS module responded: it decides what may be proven."
@@ -33,7 +37,13 @@ module Web
       # For Gadwall::Job::Acts::KeepScan.
       def act_values
         others = self.class.others(@sheet).keys.map { |id| { "name" => id, "answered" => !silent?(id) } }
-        { phase: phase, codes: @rows, modules: [{ "name" => "ABS", "answered" => answered == "yes" }, *others] }
+        {
+          phase: phase,
+          codes: @rows,
+          modules: [{ "name" => "ABS", "answered" => answered == "yes" }, *others],
+          responded: responded.empty? ? nil : responded.to_i,
+          expected: expected.empty? ? nil : expected.to_i
+        }
       end
 
       # Did this module not respond?
@@ -49,6 +59,12 @@ module Web
       end
 
       private
+
+      def check_count(name, given)
+        return if given.empty? || (given.match?(/\A\d{1,3}\z/) && given.to_i <= MOST_MODULES)
+
+        errors[name] = "#{given} is not a number of modules: 0 to #{MOST_MODULES}, or leave it empty."
+      end
 
       def read_lines
         if text.length > MOST_LETTERS

@@ -7,14 +7,15 @@ module Web
       # A DTC of a scan, with its place in it. says: the circuit and claim it is read as, nil where neither is known.
       Code = Struct.new(:scan, :index, :word, :status, :text, :says, :circuit, :claim, keyword_init: true)
       # A scan with its codes.
-      ScanRow = Struct.new(:seq, :at, :codes, :silent, keyword_init: true)
+      ScanRow = Struct.new(:seq, :at, :codes, :silent, :count, keyword_init: true)
 
       attr_reader :form, :now
 
-      # form: Forms::CodesForm of what was refused, or nil; now: Time.
-      def initialize(dossier, form: nil, errors: {}, typed: {})
+      # form: Forms::CodesForm of what was refused, or nil; earlier: Workshop::EarlierScan of this vehicle, or nil.
+      def initialize(dossier, form: nil, errors: {}, typed: {}, earlier: nil)
         super(dossier, errors: errors, typed: typed)
         @form = form
+        @earlier = earlier
       end
 
       def stage
@@ -39,7 +40,8 @@ module Web
       end
 
       def fields
-        ScanFields.new(dossier.sheet, form, errors, "DTCs, one per line: DTC, failure type byte, status, text")
+        label = "DTCs, one per line: DTC, failure type byte, status, text"
+        ScanFields.new(dossier.sheet, form, errors, label, earlier: @earlier)
       end
 
       def complaint
@@ -85,7 +87,23 @@ module Web
         reader = Gadwall::Codes::CodeReader.new(dossier.sheet, catalogue)
         codes = entry.codes.each_with_index.map { |row, i| code(entry, i, reader.read(row, seq: entry.seq)) }
         silent = scan.modules.reject { |_, responded| responded }.keys
-        ScanRow.new(seq: entry.seq, at: entry.at, codes: codes, silent: silent.map { |id| module_name(id) }).freeze
+        ScanRow.new(
+          seq: entry.seq,
+          at: entry.at,
+          codes: codes,
+          silent: silent.map { |id| module_name(id) },
+          count: count(scan)
+        ).freeze
+      end
+
+      # "12 of 14 modules responded; 1 not named yet: ...", or nil where nobody counted.
+      def count(scan)
+        return unless scan.responded
+
+        said = "#{scan.responded}#{" of #{scan.expected}" if scan.expected} modules responded"
+        return said if scan.unnamed_missing.zero?
+
+        "#{said}; #{scan.unnamed_missing} not named yet: scan module by module against the build list"
       end
 
       def code(entry, index, code)

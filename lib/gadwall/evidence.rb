@@ -82,9 +82,17 @@ module Gadwall
       end
 
     # A scan of the vehicle before the repair. answered: {module id => did it answer}, of those that were noted; true or
-    # false alone speaks of the anti-lock module.
+    # false alone speaks of the anti-lock module. responded, expected: how many modules in all did, and should by the
+    # build list or an earlier scan; nil where nobody counted.
     Scan =
-      Struct.new(:seq, :answered, :codes, keyword_init: true) do
+      Struct.new(:seq, :answered, :codes, :responded, :expected, keyword_init: true) do
+        # How many modules are missing that nobody has named; 0 where nobody counted.
+        def unnamed_missing
+          return 0 unless responded && expected
+
+          [expected - responded - modules.values.count(false), 0].max
+        end
+
         # {module id => did it answer}.
         def modules
           answered.is_a?(Hash) ? answered : { "abs" => answered }.compact

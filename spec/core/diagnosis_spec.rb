@@ -199,7 +199,8 @@ RSpec.describe Gadwall::Diagnosis do
     it "blames the module's supply when everything is dead and it does not answer" do
       assessment = assess(active, scan(answered: false), reading("abs_module.loaded_supply", "0.1"))
       expect(place(assessment)).to start_with("abs_module/")
-      expect(assessment.posterior.places.sum { |name, p| name.start_with?("abs_module/") ? p : 0 }).to be > 0.95
+      supply = %w[abs_module/ shared/ground_G2 shared/fuse_box_of_the_vehicle]
+      expect(assessment.posterior.places.sum { |name, p| name.start_with?(*supply) ? p : 0 }).to be > 0.95
     end
   end
 

@@ -99,11 +99,10 @@ module Gadwall
       # Where a fused wire touches ground well, its fuse blows: what that changes in series.
       def self.blown(node, ohm, harness)
         wire = node.split("@").first
-        fuse = FUSED_AT.find { |id| harness.connectors.any? { |each| each.id == id } }
-        fuse && ohm < BLOWS_BELOW_OHM && FUSED.include?(wire) ? { "#{wire}@#{fuse}" => 200_000_000 } : {}
+        fuse = harness.connectors.find { |each| each.kind == "fuse_box" && each.wires.include?(wire) }
+        fuse && ohm < BLOWS_BELOW_OHM && FUSED.include?(wire) ? { "#{wire}@#{fuse.id}" => 200_000_000 } : {}
       end
 
-      FUSED_AT = %w[fuse_box master_plug].freeze # connectors that hold a fuse, as data/parts/fuse.yml names them
       FUSED = %w[feed valve_feed].freeze # wires that run over it
 
       def self.ends(harness, id)

@@ -31,7 +31,10 @@ module Gadwall
         when %w[section]
           @harness.sections.product(neighbours).map { |section, pair| on_section(mode, section, pair) }
         when %w[connector wire]
-          connectors(mode).product(wires(mode)).map { |connector, wire| on_connector(mode, connector, [wire]) }
+          connectors(mode)
+            .product(wires(mode))
+            .select { |connector, wire| connector.carries?(wire) }
+            .map { |connector, wire| on_connector(mode, connector, [wire]) }
         when %w[connector]
           on_connectors(mode)
         when %w[module]
@@ -47,8 +50,8 @@ module Gadwall
 
       # A mode may be held to some connectors and wires: only a fuse can blow.
       def connectors(mode)
-        named = mode.dig("only", "connectors")
-        named ? @harness.connectors.select { |connector| named.include?(connector.id) } : @harness.connectors
+        kinds = mode.dig("only", "kinds") || Harness::KINDS
+        @harness.connectors.select { |each| (kinds - (mode.dig("except", "kinds") || [])).include?(each.kind) }
       end
 
       def wires(mode)
@@ -81,12 +84,25 @@ module Gadwall
       # Water lies between neighbours; a connector comes apart with all its wires.
       def on_connectors(mode)
         unless mode["effect"] == "between"
-          return connectors(mode).map { |connector| on_connector(mode, connector, @harness.wires, named: false) }
+          return(
+            connectors(mode).map { |connector| on_connector(mode, connector, wires_through(connector), named: false) }
+          )
         end
 
         connectors(mode)
           .product(neighbours)
+          .select { |connector, pair| pair.all? { |wire| connector.carries?(wire) } }
           .map { |connector, pair| on_connector(mode, connector, pair, named: neighbours.size > 1) }
+      end
+
+      def wires_through(connector)
+        @harness.wires.select { |wire| connector.carries?(wire) }
+      end
+
+      # Where a wire comes from in this section, in words.
+      def start_of(section, wires)
+        own = wires.filter_map { |wire| wire.starts_at unless section.from.carries?(wire) }
+        own.first || section.from.name
       end
 
       def on_section(mode, section, wires)
@@ -97,7 +113,7 @@ module Gadwall
           place: section.id,
           rate: rate,
           target: target(mode, wires, section.id, "#{section.to.id}.near"),
-          name: fill(mode, wire: names(wires), from: section.from.name, to: section.to.name)
+          name: fill(mode, wire: names(wires), from: start_of(section, wires), to: section.to.name)
         )
       end
 
@@ -160,18 +176,16 @@ module Gadwall
 
       BREAK_OHM = 10_000 # what is never less than this is a break wherever it is
 
-      # A harness that carries amperes minds a smaller resistance than a sensor's harness: its template says from where.
+      # A harness that carries amperes minds a smaller resistance than a sensor's harness, a pull-up a larger one: its
+      # template says from where. The grid keeps its steps and its upper end.
       def severities(mode)
         from = @harness.template["series_from_ohm"]
-        unless from && mode["effect"] == "series" &&
-                 mode["severity"].fetch("log_uniform", [BREAK_OHM]).first < BREAK_OHM
-          return Severity.grid(mode["severity"])
-        end
+        low, last = mode["severity"]["log_uniform"]
+        return Severity.grid(mode["severity"]) unless from && mode["effect"] == "series" && (low || BREAK_OHM) < BREAK_OHM
 
-        Severity.grid(
-          "log_uniform" => [from, mode["severity"]["log_uniform"].last],
-          "points" => mode["severity"]["points"] + 2
-        )
+        step = (last.to_f / low)**(1.0 / mode["severity"]["points"])
+        points = (Math.log(last / from.to_f) / Math.log(step)).round
+        Severity.grid("log_uniform" => [last / (step**points), last], "points" => points)
       end
 
       def fill(mode, **words)

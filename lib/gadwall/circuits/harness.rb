@@ -8,9 +8,32 @@ module Gadwall
     # Builds the network of any state of the vehicle: which connectors are disconnected, key on or off, wheel spinning,
     # bulb fitted.
     class Harness
-      Wire = Struct.new(:id, :name, :colour, keyword_init: true)
-      # module: who hangs on a bus here; passes: the bus runs on through that module's plug.
-      Connector = Struct.new(:id, :name, :minutes, :needs, :exposed, :pins, :with, :module, :passes, keyword_init: true)
+      # starts_at: where a wire begins that does not pass the first connector, in words.
+      Wire = Struct.new(:id, :name, :colour, :starts_at, keyword_init: true)
+      # module: who hangs on a bus here; passes: the bus runs on through that module's plug; kind: of KINDS; wires: ids
+      # of those that pass through it.
+      Connector =
+        Struct.new(
+          :id,
+          :name,
+          :minutes,
+          :needs,
+          :exposed,
+          :pins,
+          :with,
+          :module,
+          :passes,
+          :kind,
+          :wires,
+          keyword_init: true
+        ) do
+          # Does a wire pass through it? wire: Wire.
+          def carries?(wire)
+            wires.include?(wire.id)
+          end
+        end
+      # What comes apart with its wires, what holds fuses, what is crimped or soldered for good.
+      KINDS = %w[plug fuse_box splice].freeze
       # From connector `from` to connector `to` (Joints); `ohm` for one wire.
       Section = Struct.new(:id, :from, :to, :ohm, :length_m, :flexes, :needs, keyword_init: true)
       # disconnected: ids of connectors; settings: what else is set, {"key" => "on", "pedal" => "pressed"}. What is at
@@ -60,7 +83,8 @@ module Gadwall
 
       GIVEN_TOLERANCE = 0.08 # common practice: parts of one number agree within some 10 percent
 
-      attr_reader :template, :wires, :connectors, :sections, :values
+      # ground_point: name of the point where its ground is bolted to the body ("G2"), or nil.
+      attr_reader :template, :wires, :connectors, :sections, :values, :ground_point
 
       # template: a record of data/circuits; adaptation: a Hash as on the vehicle sheet (connectors, wires, sections,
       # values), keys as Strings; catalogue: for wire sizes. Raises InputError for an adaptation that does not fit.
@@ -68,6 +92,7 @@ module Gadwall
         @template = template
         @catalogue = catalogue
         @nodes = {}
+        @ground_point = adaptation["ground_point"] || template["ground_point"]
         @wires = wires_from(adaptation)
         @connectors = connectors_from(adaptation)
         @sections = sections_from(adaptation)
@@ -138,7 +163,10 @@ module Gadwall
 
       # Parts beside the harness that can be at fault: a tone ring, a float, a relay. [{"id", "name"}, ...].
       def extras
-        template["extras"] || []
+        @extras ||=
+          (template["extras"] || [])
+            .map { |extra| extra.merge("name" => extra["name"].gsub("{ground_point}", ground_point.to_s)) }
+            .freeze
       end
 
       # Does a tone ring belong to it?
@@ -232,7 +260,12 @@ module Gadwall
       def wires_from(adaptation)
         given = adaptation["wires"] || {}
         template["wires"].map do |wire|
-          Wire.new(id: wire["id"], name: wire["name"], colour: given.dig(wire["id"], "colour") || wire["colour"]).freeze
+          Wire.new(
+            id: wire["id"],
+            name: wire["name"],
+            colour: given.dig(wire["id"], "colour") || wire["colour"],
+            starts_at: wire["starts_at"]&.gsub("{ground_point}", ground_point.to_s)
+          ).freeze
         end
       end
 
@@ -248,10 +281,17 @@ module Gadwall
               pins: connector["pins"] || {},
               with: connector["with"],
               module: connector["module"],
-              passes: connector["passes"] || false
+              passes: connector["passes"] || false,
+              kind: connector["kind"] || usual(connector)["kind"] || "plug",
+              wires: connector["wires"] || usual(connector)["wires"] || template["wires"].map { |wire| wire["id"] }
             ).freeze
           end
           .tap { |connectors| check_connectors(connectors) }
+      end
+
+      # What the template says of a connector that a sheet names with the same id.
+      def usual(connector)
+        template["joints"].find { |each| each["id"] == connector["id"] } || {}
       end
 
       # connectors: Array of Hash as on a sheet. Raises InputError for an id that stands twice.

@@ -45,10 +45,14 @@ module Gadwall
         tail = "#{wire.id}@#{connector.id}.far"
         @network.resistor("insulation #{head}", head, Network::GROUND, @insulation_ohm)
         @network.resistor("insulation #{tail}", tail, Network::GROUND, @insulation_ohm)
-        unless state.disconnected.include?(connector.id)
+        if !connector.carries?(wire)
+          @network.resistor("#{wire.id} past #{connector.id}", head, tail, PASSING_OHM)
+        elsif !state.disconnected.include?(connector.id)
           @network.resistor("#{wire.id}@#{connector.id}", head, tail, contact_ohm("#{wire.id}@#{connector.id}", state))
         end
       end
+
+      PASSING_OHM = 1.0e-4 # a wire that does not pass through a connector is one piece there
 
       # A connector may hold more than its pins: a relay's contact, a wear loop.
       def contact_ohm(id, state)

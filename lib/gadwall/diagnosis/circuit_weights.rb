@@ -40,7 +40,7 @@ module Gadwall
 
       # second: how much rarer a further fault is; point: of the unknowns. Called once, by the posterior.
       def scale(second, point)
-        key = [:pairs, evidence.weighed_by, priors.object_id, second, point, evidence.log_sound]
+        key = [:pairs, evidence.weighed_by, priors.object_id, second, point, evidence.log_sound, evidence.sound_gap]
         @pairs = circuit.model.cached(key) { SameCircuit.pairs(self, second, @catalogue, point) }
         @faulty = second * (single_fault_weight + @pairs.sum(&:weight))
       end

@@ -12,7 +12,7 @@ module Gadwall
       # weights: {circuit id => CircuitWeights}; priors: Priors. Returns Array of Scenario.
       def self.scenarios(system, weights, priors)
         supplies = weights.values.select(&:off).map { |each| power_loss(system, weights, each) }
-        supplies + system.shared.filter_map { |cause| shared(cause, weights, priors) }
+        supplies + system.shared.filter_map { |cause| shared(system, cause, weights, priors) }
       end
 
       # A module without power: its circuits show what they show then, on its buses it is silent.
@@ -38,18 +38,41 @@ module Gadwall
       end
 
       # Each member is affected by itself or not; a shared cause shows in two at least.
-      def self.shared(cause, weights, priors)
-        members = cause.members.map { |circuit, faults| [circuit.id, share(weights.fetch(circuit.id), faults)] }
+      def self.shared(system, cause, weights, priors)
+        ids = cause.members.map { |circuit, _| circuit.id }
+        carried = cause.members.to_h { |circuit, _| [circuit.id, carried(system, circuit, ids)] }
+        members =
+          cause.members.map do |circuit, faults|
+            [circuit.id, share(weights.fetch(circuit.id), faults, silence(circuit, carried[circuit.id], weights))]
+          end
         missed = members.map { |id, _| (1 - cause.reach) * weights.fetch(id).sound }
         hit = members.map { |_, share| cause.reach * share }
+        beside = carried.values.flatten.uniq
         weight = two_at_least(hit, missed) * priors.shared_rate(cause) * priors.lamp_fit(cause)
         Scenario.new(
           cause: cause,
-          weight: weight,
-          touched: members.map(&:first),
+          weight: beside.reduce(weight) { |product, id| product * weights.fetch(id).sound },
+          touched: ids | beside,
           place: cause.place,
           factor: members.to_h
         )
+      end
+
+      # Circuits that fall silent with a supply: those of its module and the buses it hangs on. but: ids left out.
+      def self.carried(system, circuit, but)
+        return [] unless circuit.powers?
+
+        own = system.circuits.select { |each| each.module == circuit.module }.map(&:id)
+        (own | system.buses_of(circuit.module).map(&:id)) - but
+      end
+
+      # What a supply's loss makes of those, against what they are when sound.
+      def self.silence(circuit, ids, weights)
+        ids.reduce(1.0) do |product, id|
+          own = weights.fetch(id)
+          dead = own.evidence.alternatives
+          product * (dead["silent_#{circuit.module}"] || dead.fetch(EvidenceWeights::UNPOWERED)) / own.sound
+        end
       end
 
       # Of independent members, each hit or missed with these weights: the weight of two at least being hit.
@@ -65,13 +88,15 @@ module Gadwall
         more
       end
 
-      # What the evidence says of these faults of a circuit together, weighed by their priors.
-      def self.share(weights, faults)
+      # What the evidence says of these faults of a circuit together, weighed by their priors. silence: factor for those
+      # that take the module its power.
+      def self.share(weights, faults, silence = 1.0)
         prior = 0.0
         weighed = 0.0
         each_atom(weights, faults) do |d, i|
+          off = weights.off ? weights.off[d][i] : 0.0
           prior += weights.priors[d][i]
-          weighed += weights.priors[d][i] * weights.evidence.ratios[d][i]
+          weighed += weights.on[d][i] + (off * silence)
         end
         prior.positive? ? weighed / prior : weights.sound
       end
@@ -81,7 +106,7 @@ module Gadwall
         wanted = weights.circuit.model.atoms_of(faults)
         weights.priors.each_index { |d| wanted.each { |i| yield d, i } }
       end
-      private_class_method :power_loss, :shared, :two_at_least, :share
+      private_class_method :power_loss, :shared, :two_at_least, :share, :carried, :silence
     end
   end
 end

@@ -61,6 +61,7 @@ module Gadwall
         felt = @dependent.empty? ? nil : point
         key = [:settled, weighed_by, grids.map { |grid| chances[grid] }, felt]
         @logs, @alternative_logs, @ratios, @peak = @model.cached(key) { settled(chances, point) }
+        @sound_gap = grids.sum { |grid| grid.sound_gap(chances[grid], point) }
         @log_sound = -@peak
         @sound = share(0.0)
         @alternatives = @alternative_logs.transform_values { |log| share(log) }
@@ -70,6 +71,9 @@ module Gadwall
       def weighed_by
         @weighed_by ||= [@scans.object_id, episodes.map { |each| EpisodeWeights.key(each) }].freeze
       end
+
+      # As Grid#sound_gap, of all its grids: for what is weighed at the likeliest point alone.
+      attr_reader :sound_gap
 
       # The share that a likelihood ratio against the sound circuit has. log_ratio: its natural logarithm.
       def share(log_ratio)

@@ -8,13 +8,9 @@ module Gadwall
 
       # need: id; suspect: Suspects::Suspect. Returns ids of tests.
       def tests_for(need, suspect)
+        return send(TESTS_OF[need], suspect) if TESTS_OF.key?(need)
+
         case need
-        when "supply"
-          ["#{supply_of(suspect).id}.loaded_supply"]
-        when "good_input"
-          good_input_tests(suspect)
-        when "plug"
-          [isolating_test(suspect, cleared_places(suspect)) || clearing_test(suspect)].compact
         when "wiring"
           [covering_test(suspect.circuit, uncovered_wiring(suspect))].compact
         when "ring"
@@ -23,8 +19,6 @@ module Gadwall
           [best(suspect.circuit) { |test| test.invasive.zero? }].compact
         when "level"
           ["#{suspect.circuit.id}.#{Gates::LEVEL_TEST}"]
-        when "pump_feed"
-          pumps_of(suspect).filter_map { |pump| feed_test(pump) }
         when "second_way"
           [spoilt_test(suspect.circuit, suspect.fault)].compact
         when "direct"
@@ -32,6 +26,35 @@ module Gadwall
         else
           []
         end
+      end
+
+      TESTS_OF = {
+        "supply" => :supply_tests,
+        "good_input" => :good_input_tests,
+        "plug" => :plug_tests,
+        "ends" => :end_tests,
+        "own_plug" => :own_plug_tests,
+        "pump_feed" => :feed_tests
+      }.freeze
+
+      def supply_tests(suspect)
+        ["#{supply_of(suspect).id}.loaded_supply"]
+      end
+
+      def plug_tests(suspect)
+        [isolating_test(suspect, cleared_places(suspect)) || clearing_test(suspect)].compact
+      end
+
+      def end_tests(suspect)
+        ends_unseen(suspect).map { |connector| "#{suspect.circuit.id}.#{look_into(suspect.circuit, connector)}" }
+      end
+
+      def own_plug_tests(suspect)
+        ["#{suspect.circuit.id}.#{look_into(suspect.circuit, own_plug(suspect))}"]
+      end
+
+      def feed_tests(suspect)
+        pumps_of(suspect).filter_map { |pump| feed_test(pump) }
       end
 
       # A signal known to be good, at the next member that has none yet.

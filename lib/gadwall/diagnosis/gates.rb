@@ -19,10 +19,13 @@ module Gadwall
         "direct" => "Direct test at this location",
         "ring" => "Tone ring inspected",
         "separate" => "Readings on both sides that leave no other location",
+        "own_plug" => "Connector of this module inspected",
+        "ends" => "Connectors at both ends of the section inspected",
         "confirm" => "A second reading beside the one that decides",
         "measured" => "Circuits of the stored DTCs tested",
         "unexplained" => "Every present DTC explained",
         "unexplained_lamp" => "Every lit warning lamp explained",
+        "modules" => "Modules that did not respond named",
         "repeat" => "Doubtful reading repeated"
       }.freeze
 
@@ -84,6 +87,7 @@ module Gadwall
       end
 
       include GateTests
+      include ConnectorsSeen
 
       private
 
@@ -122,28 +126,61 @@ module Gadwall
       end
 
       def met?(need, suspect)
-        case need
-        when "answered"
-          suspect.fault.mode == "dead" ? bus_reaches?(suspect) : answered?(suspect)
-        when "supply"
-          supply_cleared?(suspect)
-        when "wiring"
-          uncovered_wiring(suspect).empty?
-        when "good_input"
-          suspect.cause ? isolated_members(suspect).size > 1 : isolated?(suspect, [])
-        when "plug"
-          isolated?(suspect, cleared_places(suspect))
-        when "level"
-          shown_sound?(suspect.circuit, LEVEL_TEST)
-        when "pump_feed"
-          pumps_of(suspect).any? { |pump| shown_sound?(pump, *FEED_TESTS) }
-        when "ring"
-          !PULSES.include?(suspect.fault.mode) || @coverage.cleared?(suspect.circuit.id, "ring")
-        when "separate"
-          suspect.cause || put_right?(suspect) || rivals(suspect).empty?
-        when "second_way"
-          accusing(suspect).map { |each| each.test.id }.uniq.size > 1
-        end
+        return true if BY_READINGS.include?(need) && (suspect.cause || put_right?(suspect))
+
+        send(MET_BY.fetch(need), suspect)
+      end
+
+      BY_READINGS = %w[separate ends].freeze # needs that a fault which went with a change has met
+      MET_BY = {
+        "answered" => :module_answers?,
+        "supply" => :supply_cleared?,
+        "wiring" => :wiring_covered?,
+        "good_input" => :good_input?,
+        "plug" => :isolated_beside_cleared?,
+        "level" => :level_shown?,
+        "pump_feed" => :pump_feed_shown?,
+        "ring" => :ring_shown?,
+        "separate" => :separated?,
+        "ends" => :ends_seen?,
+        "own_plug" => :own_plug_seen?,
+        "second_way" => :second_way?
+      }.freeze
+
+      def module_answers?(suspect)
+        suspect.fault.mode == "dead" ? bus_reaches?(suspect) : answered?(suspect)
+      end
+
+      def wiring_covered?(suspect)
+        uncovered_wiring(suspect).empty?
+      end
+
+      def good_input?(suspect)
+        suspect.cause ? isolated_members(suspect).size > 1 : isolated?(suspect, [])
+      end
+
+      def isolated_beside_cleared?(suspect)
+        isolated?(suspect, cleared_places(suspect))
+      end
+
+      def level_shown?(suspect)
+        shown_sound?(suspect.circuit, LEVEL_TEST)
+      end
+
+      def pump_feed_shown?(suspect)
+        pumps_of(suspect).any? { |pump| shown_sound?(pump, *FEED_TESTS) }
+      end
+
+      def ring_shown?(suspect)
+        !PULSES.include?(suspect.fault.mode) || @coverage.cleared?(suspect.circuit.id, "ring")
+      end
+
+      def separated?(suspect)
+        rivals(suspect).empty?
+      end
+
+      def second_way?(suspect)
+        accusing(suspect).map { |each| each.test.id }.uniq.size > 1
       end
 
       def answered?(suspect)

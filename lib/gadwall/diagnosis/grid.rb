@@ -86,6 +86,18 @@ module Gadwall
         Math.log([points.each_index.sum { |k| shares[k] * Math.exp(points[k].unpowered) }, 1e-300].max)
       end
 
+      # How much likelier the readings are with the circuit sound at any point than at this one with its chance: natural
+      # logarithm. What is weighed at one point alone, against the sound circuit there, is weighed against it at any
+      # point when this is taken off. point: {id of an Unknown => number}.
+      def sound_gap(chances, point)
+        return 0.0 if points.size == 1
+
+        logs = points.each_index.map { |k| Math.log([chances[k], 1e-300].max) + points[k].log_sound }
+        here = points.index { |each| each.point.all? { |id, number| point[id] == number } }
+        peak = logs.max
+        peak + Math.log(logs.sum { |log| Math.exp(log - peak) }) - logs[here]
+      end
+
       private
 
       # At all points; kept with the model, so that one more reading weighs one more episode.

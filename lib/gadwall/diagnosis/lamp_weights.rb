@@ -5,10 +5,12 @@ module Gadwall
     # How well a fault fits the warning lamps that were noted (data/vehicle/lamps.yml): those that are lit must be lit
     # by something, those that stay out speak against what would light them.
     #
-    # By itself a lit lamp names no circuit. What can light it keeps its prior; what cannot is as rare as a lamp that a
-    # second cause lights (OTHER_CAUSE). With several lamps the shares multiply, so that one cause of all of them leads.
+    # By itself a lit lamp names no circuit, a message does. What can light it keeps its prior; what cannot is as rare
+    # as one that a second cause lights (OTHER_CAUSE). With several lamps the shares multiply, so that one cause of all
+    # of them leads.
     class LampWeights
-      OTHER_CAUSE = 0.05 # from memory: one lamp in twenty is lit by another cause than the one looked for
+      # From memory: one lamp in twenty is lit by another cause than the one looked for, one message in a hundred.
+      OTHER_CAUSE = { "lamp" => 0.05, "message" => 0.01 }.freeze
       OVERLOOKED = 0.1 # from memory: a lit lamp is overlooked, or its driver forgets it, one time in ten
       UNTIMELY = 0.35 # from memory: how often a lamp comes on at another time than its fault's monitor runs
 
@@ -32,9 +34,10 @@ module Gadwall
 
       def factors(lamp, presence)
         share = share(lamp)
+        other = OTHER_CAUSE.fetch(@catalogue.lamps.fetch(lamp.id)["kind"])
         lights(lamp, presence).map do |chance|
           lit = share * chance
-          lamp.lit ? OTHER_CAUSE + ((1 - OTHER_CAUSE) * lit) : 1 - ((1 - OVERLOOKED) * lit)
+          lamp.lit ? other + ((1 - other) * lit) : 1 - ((1 - OVERLOOKED) * lit)
         end
       end
 

@@ -95,7 +95,7 @@ module Gadwall
           weights = @circuits.fetch(circuit.id)
           factor = others(circuit.id) / total
           rows = weights.on.map { |row| row.map { |weight| weight * factor } }
-          weights.pairs.each { |pair| pair.atoms.each { |i| rows[0][i] += pair.weight * factor } }
+          weights.pairs.each { |pair| each_of(pair, weights) { |i, share| rows[0][i] += pair.weight * factor * share } }
           add_power_loss(rows, weights)
           rows
         end
@@ -214,7 +214,7 @@ module Gadwall
       # The probability of a fault of this circuit's own: of one, of two in it, of one that takes its module's power.
       def own_probability(circuit)
         weights = @circuits.fetch(circuit.id)
-        pairs = weights.pairs.sum { |pair| pair.weight * pair.atoms.size }
+        pairs = weights.pairs.sum(&:weight)
         power = weights.off ? weights.power_loss_weight * power_loss_factor(weights) : 0.0
         ((weights.single_fault_weight + pairs) * others(circuit.id) / total) + power
       end
@@ -235,7 +235,7 @@ module Gadwall
       # What shared causes make believed of a circuit, as rows of `beliefs`.
       def shared_beliefs(circuit)
         (@shared_beliefs ||= {})[circuit.id] ||= scenarios
-          .select { |scenario| scenario.cause && scenario.touched.include?(circuit.id) }
+          .select { |scenario| scenario.cause && scenario.factor.key?(circuit.id) }
           .flat_map do |scenario|
             p = chance(scenario)
             p < LEAST_BELIEF ? [] : reached(scenario, circuit, p)
@@ -273,13 +273,20 @@ module Gadwall
         sums = Array.new(model.places.size, 0.0)
         weights.by_fault.each_with_index { |weight, k| sums[model.place_of[k]] += weight * factor }
         weights.pairs.each do |pair|
-          pair.atoms.each { |i| sums[model.place_of[model.fault_of[i]]] += pair.weight * factor }
+          each_of(pair, weights) { |i, share| sums[model.place_of[model.fault_of[i]]] += pair.weight * factor * share }
         end
         if weights.off
           lost = power_loss_factor(weights)
           weights.by_fault(:off).each_with_index { |weight, k| sums[model.place_of[k]] += weight * lost }
         end
         sums
+      end
+
+      # The atoms of a pair, each with the share that it has in its place: two at one place are mended together.
+      def each_of(pair, weights)
+        model = weights.circuit.model
+        same = pair.atoms.map { |i| model.place_of[model.fault_of[i]] }.uniq.size == 1
+        pair.atoms.each { |i| yield i, same ? 0.5 : 1.0 }
       end
 
       # Full names of a circuit's places: Array of "circuit/place", in the order of the model's.

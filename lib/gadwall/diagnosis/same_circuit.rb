@@ -57,14 +57,19 @@ module Gadwall
 
       def self.build(weights, pair, second, point)
         first, other = pair.map { |i| weights.circuit.model.atoms[i] }
-        return if first.fault.place == other.fault.place && first.fault.mode == other.fault.mode
+        return if one_thing?(first.fault, other.fault)
 
         evidence = weights.evidence
         log =
           codes(evidence, pair) +
             evidence.episodes.flat_map(&:rows).sum { |row| likelihood_log(weights.circuit, row, pair, point) }
         prior = weights.priors[0][pair[0]] * weights.priors[0][pair[1]] * second
-        Pair.new(atoms: pair, weight: prior * evidence.share(log)).freeze
+        Pair.new(atoms: pair, weight: prior * evidence.share(log - evidence.sound_gap)).freeze
+      end
+
+      # Two ways to say that one wire is bad at one place are not two faults.
+      def self.one_thing?(fault, other)
+        fault.place == other.place && (fault.mode == other.mode || fault.target.intersect?(other.target))
       end
 
       # What one reading says of both together, against the sound circuit: natural logarithm.
@@ -83,7 +88,7 @@ module Gadwall
       def self.codes(evidence, pair)
         pair.map { |i| evidence.scan_logs[i] }.max
       end
-      private_class_method :beam, :strongest, :left_over, :build, :likelihood_log, :codes
+      private_class_method :beam, :strongest, :left_over, :build, :one_thing?, :likelihood_log, :codes
     end
   end
 end

@@ -118,7 +118,7 @@ module Gadwall
       end
 
       def loose_ends(investigation)
-        ends = explanations.open_codes.map { |code| unexplained_code(code) } + unexplained_lamps
+        ends = explanations.open_codes.map { |code| unexplained_code(code) } + unexplained_lamps + unnamed_modules
         ends +
           @weights
             .select do |row|
@@ -142,6 +142,26 @@ module Gadwall
           tests: [@gates.first_test(code.circuit_id)].compact,
           reason: "A DTC that the diagnosis does not explain may be a second fault."
         )
+      end
+
+      # Fewer modules responded than the vehicle has, and nobody said which.
+      def unnamed_modules
+        missing = @body.scans.last&.unnamed_missing.to_i
+        return [] if missing.zero?
+
+        [
+          Gates::Missing.new(
+            need: "modules",
+            text: "#{Gates::NEEDS["modules"]}: #{missing}",
+            tests: network_scans,
+            reason: "A module that is missing points to its supply or its bus."
+          )
+        ]
+      end
+
+      def network_scans
+        buses = @posterior.system.circuits.select { |circuit| circuit.model.tests.key?("who_answers") }
+        buses.map { |circuit| "#{circuit.id}.who_answers" }
       end
 
       def unexplained_lamps

@@ -80,7 +80,7 @@ module Gadwall
         return looked(name, place, outcomes) if name.start_with?("look_")
         return wiggled(name, place, outcomes) if name.start_with?("wiggle", "shake")
         return cleared if name == "clear_codes"
-        return reseated(place) if name == "reseat"
+        return reseated(name == "reseat" ? place : "ground_point") if name.start_with?("reseat")
 
         seen(name, place, wire, outcomes)
       end
@@ -160,6 +160,7 @@ module Gadwall
       # [from, upto, state] of a test by its name.
       def probes(name, place, wire)
         return continuity(place, wire) if name == "continuity"
+        return at_ground_point(name) if name.start_with?("ground_point", "ground_wire")
 
         points(name, place, wire) or raise NotImplementedError, "#{self.class} #{name}"
       end
@@ -167,6 +168,15 @@ module Gadwall
       def continuity(place, wire)
         from, upto = place.split("-")
         ["#{wire}/#{from}+", "#{wire}/#{upto}-", { apart: [from, upto] }]
+      end
+
+      # The eyelet lies beyond the contact that it makes with the body.
+      def at_ground_point(name)
+        last = { apart: [@joints.last], key: true, run: true }
+        eyelet = "ground_wire/fuse_box+"
+        return [eyelet, "ground_wire/#{@joints.last}-", last] if name == "ground_wire_ohms"
+
+        [eyelet, Net::BODY, last.merge(bulb: true)]
       end
 
       def apart_for(name, place, wire)
@@ -215,6 +225,8 @@ module Gadwall
           joint_sight(place, outcomes)
         when "look_section"
           section_sight(place, outcomes)
+        when "look_ground"
+          joint_sight("ground_point", outcomes)
         else
           own_sight(name, outcomes)
         end
@@ -258,6 +270,8 @@ module Gadwall
         all = @joints.each_with_index.flat_map { |joint, i| [joint, chain.sections[i]].compact } + [far_place]
         at = all.index(place) || 0
         case name
+        when "wiggle_ground"
+          ["ground_point"]
         when "shake_before"
           all.first(at)
         when /shake/

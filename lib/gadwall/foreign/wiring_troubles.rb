@@ -53,12 +53,18 @@ module Gadwall
 
       def in_joint(ohm)
         joint = some(@joints)
-        hurt = Chain::Hurt.new(kind: "series", at: joint, wire: some(wires), ohm: ohm)
-        Branch::Trouble.new(place: joint, hurt: hurt, state: "contact", duty: duty(0.35))
+        wire = some(wires)
+        hurt = Chain::Hurt.new(kind: "series", at: joint, wire: wire, ohm: ohm)
+        Branch::Trouble.new(place: body_at(joint, wire), hurt: hurt, state: "contact", duty: duty(0.35))
+      end
+
+      # What a wire's contact at a joint is part of: its ground wire is not in the fuse box but bolted to the body.
+      def body_at(joint, wire)
+        joint == "fuse_box" && wire == "ground_wire" ? "ground_point" : joint
       end
 
       def water
-        joint = some(@joints)
+        joint = some(@joints - ["fuse_box"])
         pair = wires.each_cons(2).to_a.then { |pairs| some(pairs) }
         hurt =
           Chain::Hurt.new(
@@ -73,7 +79,8 @@ module Gadwall
 
       def unplugged
         joint = some(@joints)
-        hurt = Chain::Hurt.new(kind: "series", at: joint, wire: wires, ohm: 1.0e9)
+        through = wires.select { |wire| body_at(joint, wire) == joint }
+        hurt = Chain::Hurt.new(kind: "series", at: joint, wire: through, ohm: 1.0e9)
         Branch::Trouble.new(place: joint, hurt: hurt, state: "unplugged", duty: 1.0)
       end
 

@@ -60,7 +60,13 @@ module Gadwall
       # times has seen the code once. Raises InputError.
       def scan(entry)
         codes = entry.codes.uniq.map { |row| @codes.read(row, seq: entry.seq) }
-        Evidence::Scan.new(seq: entry.seq, answered: answered(entry.modules, codes), codes: once(codes)).freeze
+        Evidence::Scan.new(
+          seq: entry.seq,
+          answered: answered(entry.modules, codes),
+          codes: once(codes),
+          responded: entry.responded,
+          expected: entry.expected
+        ).freeze
       rescue InputError => error
         raise self.class.located(error, entry.seq)
       end

@@ -2,13 +2,19 @@
 
 module Gadwall
   module Job
-    # A connector that several circuits share is one body: a look that says how it sits, or that water is in it,
-    # speaks for all of them. A stain or a burnt terminal is that of one circuit and stays there.
+    # A connector, fuse box, ground point or harness run that several circuits pass is one body (Vehicle::Body): a look
+    # that speaks of the body as a whole speaks for all of them. A stain or a burnt terminal is that of one circuit and
+    # stays there.
     module SharedLooks
-      WHOLE = %w[good loose wet].freeze # outcomes that speak of the body as a whole
+      # By the record of a look: outcomes that speak of the whole body.
+      WHOLE = {
+        "look_joint" => %w[good loose wet],
+        "look_ground" => %w[good bad loose],
+        "look_section" => %w[good]
+      }.freeze
 
       # observations: Array of Evidence::Observation; system: Vehicle::System. Returns them with a copy of each such
-      # look for every other circuit of the same module that passes the connector, before the look itself.
+      # look for every other circuit that passes the body, before the look itself.
       def self.spread(observations, system)
         done = observations.map { |each| [each.circuit.id, each.test.id] }
         observations.flat_map do |look|
@@ -19,23 +25,28 @@ module Gadwall
         end
       end
 
-      # The name that circuits share of the connector looked at, or nil.
+      # The Vehicle::Body looked at, or nil.
       def self.body_of(look)
-        return unless look.test.record["id"] == "look_joint" && WHOLE.include?(look.result)
+        return unless WHOLE.fetch(look.test.record["id"], []).include?(look.result)
 
-        look.circuit.harness.connectors.find { |each| each.id == look.test.place }&.with
+        Vehicle::Body.of(look.circuit).find { |body| body.place == look.test.place }
       end
 
       def self.others(look, body, system)
-        system.circuits.filter_map do |circuit|
-          next if circuit.id == look.circuit.id || circuit.module != look.circuit.module
-
-          connector = circuit.harness.connectors.find { |each| each.with == body }
-          test = connector && circuit.model.tests["look_joint.#{connector.id}"]
-          look.dup.tap { |copy| (copy.circuit = circuit) && (copy.test = test) }.freeze if test
-        end
+        system
+          .circuits
+          .reject { |circuit| circuit.id == look.circuit.id }
+          .flat_map do |circuit|
+            places = Vehicle::Body.of(circuit).select { |each| each.key == body.key }.map(&:place)
+            tests = circuit.model.tests.values.select { |test| same?(test, look.test, places) }
+            tests.map { |test| look.dup.tap { |copy| (copy.circuit = circuit) && (copy.test = test) }.freeze }
+          end
       end
-      private_class_method :body_of, :others
+
+      def self.same?(test, looked, places)
+        test.record["id"] == looked.record["id"] && places.include?(test.place)
+      end
+      private_class_method :body_of, :others, :same?
     end
   end
 end

@@ -6,7 +6,7 @@ module Gadwall
     # (data/repairs/touches.yml), not looked up by the name of the repair.
     class Touches
       # Repairs with a step of their own; whatever else is replaced shares one.
-      OWN_STEP = %w[mend_wire mend_joint renew_sensor renew_ring clean_ring renew_module].freeze
+      OWN_STEP = %w[mend_wire mend_joint clean_ground renew_sensor renew_ring clean_ring renew_module].freeze
       ADJUSTED = %w[calibrate code_module write_parameters remount].freeze
       # The option that repairs nothing.
       WATCH = "watch"

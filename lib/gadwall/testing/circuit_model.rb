@@ -32,9 +32,14 @@ module Gadwall
         @computing = ::Monitor.new # of several threads that ask, one computes
       end
 
-      # A Circuits::Fault, or nil. id: within the circuit.
+      # A Circuits::Fault, or nil. id: within the circuit, or one that it had in earlier versions.
       def fault(id)
-        faults.find { |fault| fault.id == id }
+        faults.find { |fault| fault.id == id } || faults.find { |fault| fault.id == renamed(id) }
+      end
+
+      # A Test, or nil. id: as of `fault`.
+      def test(id)
+        tests[id] || tests[renamed(id)]
       end
 
       # What a test shows: TestTable, computed once. point: {id of an Unknown => number of its value}, for a harness in
@@ -113,6 +118,11 @@ module Gadwall
       end
 
       private
+
+      # What an id of an earlier version is called now, or nil.
+      def renamed(id)
+        (harness.template["renamed"] || []).find { |row| File.fnmatch(row["was"], id) }&.fetch("now")
+      end
 
       # This model with some unknowns at one of their values. point: {id => number}.
       def variant(point)

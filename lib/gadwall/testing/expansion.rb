@@ -31,8 +31,28 @@ module Gadwall
         each.each do |word|
           scopes = scopes.flat_map { |scope| choices(record, word).map { |choice| scope.merge(choice) } }
         end
-        scopes
+        scopes.select { |scope| possible?(record, scope) }
       end
+
+      # A wire is met only where it passes; only what comes apart can be disconnected, and only what has no plug is
+      # looked at as a splice.
+      def possible?(record, scope)
+        connectors = scope.values_at(:connector, :from, :to).compact
+        connectors = scope.values_at(:from, :to) if scope[:from] && record["each"].include?("connector_pair")
+        passed = scope[:section] ? [scope[:section]] : connectors
+        (scope[:wire].nil? || passed.all? { |each| each.carries?(scope[:wire]) }) &&
+          (connectors.empty? || scope[:section] || kinds_fit?(record, connectors.map(&:kind)))
+      end
+
+      def kinds_fit?(record, kinds)
+        only = record.dig("only", "kinds")
+        first = record.dig("only", "from")
+        except = record.dig("except", "kinds") || []
+        except |= ["splice"] if APART.include?(record.dig("state", "disconnected"))
+        (only.nil? || (kinds - only).empty?) && (first.nil? || kinds.first == first) && !kinds.intersect?(except)
+      end
+
+      APART = %w[here both here_and_last].freeze # states in which the connector that is meant comes apart
 
       # A record may be held to some connectors or wires ("only"), or leave some out ("except").
       def choices(record, word)
@@ -110,6 +130,7 @@ module Gadwall
           "first_connector" => first&.name,
           "last_connector" => last&.name,
           "last_id" => last&.id,
+          "ground_point" => (@harness.place_name("ground_point") if extra?("ground_point")),
           "near_end" => @harness.template["near_end"]["name"],
           "near_end_id" => @harness.template["near_end"]["id"],
           "far_end_id" => @harness.template["far_end"]["id"],
@@ -120,6 +141,10 @@ module Gadwall
           "pin_from" => pin(scope[:from], scope[:wire]),
           "pin_to" => pin(scope[:to], scope[:wire])
         }
+      end
+
+      def extra?(id)
+        @harness.extras.any? { |extra| extra["id"] == id }
       end
 
       def pin(connector, wire)

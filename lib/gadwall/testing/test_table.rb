@@ -98,7 +98,21 @@ module Gadwall
           return [first, second].map { |atom| @present[atom] }.min_by { |prediction| prediction.density("good") }
         end
 
-        with_both(@model.predictor, @model.atoms[first], @model.atoms[second])
+        predictor = @model.predictor
+        both = with_both(predictor, @model.atoms[first], @model.atoms[second])
+        return both unless test.numeric?
+
+        beside = [[beside(first), second], [first, beside(second)]].reject { |pair| pair == [first, second] }
+        others = beside.map { |pair| with_both(predictor, *@model.atoms.values_at(*pair)) }
+        SeverityBlur.widen_by(both, others, predictor.scale(test))
+      end
+
+      # The atom of the same fault one step further in severity, or one step less; itself where it has no steps.
+      def beside(atom)
+        steps = @model.atoms_of([@model.fault_of[atom]])
+        return atom unless @model.atoms[atom].severity.is_a?(Numeric) && steps.size > 1
+
+        atom == steps.last ? steps[-2] : steps[steps.index(atom) + 1]
       end
 
       # What the test has put something sound in place of takes no part.
@@ -128,8 +142,6 @@ module Gadwall
       # By atom: what shows while it is there.
       def present(predictor)
         shown = @model.atoms.map { |atom| predictor.predict(test, atom.condition, atom.fault) }
-        return shown unless test.numeric?
-
         @model
           .atoms
           .each_index
@@ -138,8 +150,12 @@ module Gadwall
           .flat_map do |indices|
             own = indices.map { |i| shown[i] }
             graded = indices.all? { |i| @model.atoms[i].severity.is_a?(Numeric) }
-            graded && own.uniq(&:object_id).size > 1 ? SeverityBlur.widen(own, predictor.scale(test)) : own
+            graded && own.uniq(&:object_id).size > 1 ? blurred(own, predictor) : own
           end
+      end
+
+      def blurred(own, predictor)
+        test.numeric? ? SeverityBlur.widen(own, predictor.scale(test)) : SeverityBlur.mix(own)
       end
 
       # By atom: what shows when a fault that comes and goes is met. Momentary tests meet it as it is.

@@ -27,6 +27,11 @@ module Gadwall
 
       # Returns a Prediction::Choice.
       def predict(test, condition, fault = nil)
+        spread(test, outcomes_by_rule(test, condition, fault))
+      end
+
+      # {outcome => chance}, of an eye that misses nothing.
+      def outcomes_by_rule(test, condition, fault)
         left = 1.0
         chances = Hash.new(0.0)
         test.record["rules"].each do |rule|
@@ -37,14 +42,21 @@ module Gadwall
           left *= 1 - chance
         end
         chances["good"] += left
-        spread(test, chances)
+        chances
       end
 
-      # A fault that comes and goes, watched for a while: it shows as dropping out where the test can tell.
+      # A fault that comes and goes, watched for a while: it shows as dropping out where the test can tell. A test may
+      # tell more than that (`dropping_out`): which trace falls meanwhile. Then only what it names is also told as
+      # dropping out, half of the time.
       def caught(test, fault)
-        return spread(test, "dropouts" => 1.0) if test.outcomes.key?("dropouts")
+        told = test.record["dropping_out"]
+        return spread(test, "dropouts" => 1.0) if test.outcomes.key?("dropouts") && told.nil?
 
-        predict(test, Circuits::Effect.condition(@harness, fault, fault.middle_severity), fault)
+        condition = Circuits::Effect.condition(@harness, fault, fault.middle_severity)
+        return predict(test, condition, fault) unless told
+
+        chances = outcomes_by_rule(test, condition, fault)
+        spread(test, chances.merge(told => chances[told] / 2, "dropouts" => chances[told] / 2))
       end
 
       # Chance (0..1) that a rule holds under a condition.

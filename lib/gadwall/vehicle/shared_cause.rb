@@ -2,7 +2,8 @@
 
 module Gadwall
   module Vehicle
-    # One cause that reaches several circuits: a connector that they share, or the board that reads them.
+    # One cause that reaches several circuits: a body that they share (connector, fuse box, ground point, harness run), or
+    # the board that reads them.
     #
     # id: "shared.module_plug.wet"; rate: on the scale of the base rates; reach: chance that a member is affected;
     # members: [[Circuit, [fault index, ...]], ...]: how it shows in each circuit, as that circuit's own faults.
@@ -19,27 +20,13 @@ module Gadwall
 
         # [[key, name, [[circuit, place], ...]], ...]
         def self.groups(record, circuits)
-          record["at"] == "connector" ? by_connector(circuits) : by_module(circuits)
-        end
+          return by_module(circuits) if record["at"] == "module"
 
-        def self.by_connector(circuits)
-          found =
-            circuits.flat_map do |circuit|
-              circuit
-                .harness
-                .connectors
-                .select(&:with)
-                .map { |connector| [[connector.with, circuit.module], circuit, connector] }
-            end
-          found
-            .group_by(&:first)
-            .map do |(key, module_id), rows|
-              [
-                [key, module_id].compact.join("_of_"),
-                rows.first[2].name,
-                rows.map { |_, circuit, connector| [circuit, connector.id] }
-              ]
-            end
+          circuits
+            .flat_map { |circuit| Body.of(circuit).map { |body| [body, circuit] } }
+            .select { |body, _| body.kind == record["at"] }
+            .group_by { |body, _| body.key }
+            .map { |key, rows| [key, rows[0][0].name, rows.map { |body, circuit| [circuit, body.place] }] }
         end
 
         def self.by_module(circuits)
@@ -81,7 +68,7 @@ module Gadwall
             source: record["source"]
           ).freeze
         end
-        private_class_method :groups, :by_connector, :by_module, :near_end_dead?, :build
+        private_class_method :groups, :by_module, :near_end_dead?, :build
       end
   end
 end

@@ -6,9 +6,10 @@ module Gadwall
     # diagnosis. Full names are "circuit.relative": front_left.sensor.open, front_left.resistance.module_plug.
     class System
       # id: "front_left"; title: "front left"; model: Testing::CircuitModel, shared by circuits that are wired alike;
-      # module: id of who reads it, nil for a bus; at: where it is drawn.
+      # module: id of who reads it, nil for a bus; at: where it is drawn; corner: of the
+      # wheel at which its harness hangs, or nil.
       Circuit =
-        Struct.new(:id, :title, :model, :module, :at, keyword_init: true) do
+        Struct.new(:id, :title, :model, :module, :at, :corner, keyword_init: true) do
           # Its Circuits::Harness.
           def harness
             model.harness
@@ -78,7 +79,7 @@ module Gadwall
       def test(full_id)
         circuit_id, relative = full_id.to_s.split(".", 2)
         circuit = circuits.find { |each| each.id == circuit_id }
-        test = circuit.model.tests[relative] if circuit
+        test = circuit.model.test(relative) if circuit
         return circuit, test if test
 
         raise UnknownNameError.new(field: "test", given: full_id, known: test_ids)
@@ -118,7 +119,8 @@ module Gadwall
             CORNERS.fetch(corner),
             "wheel_speed_#{sheet.sensors.fetch(corner)}",
             module_id: "abs",
-            at: nil
+            at: nil,
+            corner: corner
           )
         end
       end
@@ -127,12 +129,21 @@ module Gadwall
       def fitted
         sheet
           .fitted(catalogue)
-          .map { |row| circuit(row["id"], row["title"], row["template"], module_id: row["module"], at: row["at"]) }
+          .map do |row|
+            circuit(
+              row["id"],
+              row["title"],
+              row["template"],
+              module_id: row["module"],
+              at: row["at"],
+              corner: row["corner"]
+            )
+          end
       end
 
-      def circuit(id, title, template_id, module_id:, at:)
+      def circuit(id, title, template_id, module_id:, at:, corner:)
         model = @models.model(template_id, sheet.circuits[id] || {}, catalogue)
-        Circuit.new(id: id, title: title, model: model, module: module_id, at: at).freeze
+        Circuit.new(id: id, title: title, model: model, module: module_id, at: at, corner: corner).freeze
       end
     end
   end

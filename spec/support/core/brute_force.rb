@@ -115,16 +115,26 @@ class BruteForce
   def ratio(circuit, fault, severity, presence, observation)
     predictor = circuit.model.predictor
     test = observation.test
-    condition = Circuits::Effect.condition(circuit.harness, fault, severity)
     sound = predictor.predict(test, Circuits::Condition::SOUND).density(observation.result)
     there =
       if test.numeric?
         numbers(predictor, circuit, fault, severity, test, observation.result)
       else
-        predictor.predict(test, condition, fault).density(observation.result)
+        choices(predictor, circuit, fault, severity, test, observation.result)
       end
     mixed(shown(predictor, test, fault, presence, there, sound, observation.result), observation) /
       mixed(sound, observation)
+  end
+
+  # The chance of an outcome with this fault: an eighth of it as one severity further up, an eighth as one further down.
+  def choices(predictor, circuit, fault, severity, test, result)
+    all = fault.severities.map(&:first)
+    own = ->(value) { predictor.predict(test, Circuits::Effect.condition(circuit.harness, fault, value), fault) }
+    return own.call(severity).density(result) unless severity.is_a?(Numeric)
+
+    k = all.index(severity)
+    beside = [all[[k - 1, 0].max], all[[k + 1, all.size - 1].min]]
+    (0.75 * own.call(severity).density(result)) + beside.sum { |value| 0.125 * own.call(value).density(result) }
   end
 
   # The density of a number with this fault: every hump widened over its cell of severities.
@@ -226,10 +236,37 @@ class BruteForce
           .map { |atom, condition| predictor.predict(observation.test, condition, atom.fault) }
       return seen.min_by { |prediction| prediction.density("good") }.density(observation.result)
     end
-    left = [first, second].zip(conditions).select { |atom, _| predictor.takes_part?(observation.test, atom.fault) }
-    predictor.predict(observation.test, left.sum(Circuits::Condition.new, &:last), left.first&.first&.fault).density(
-      observation.result
-    )
+    together = ->(pair) { solved_together(circuit, pair, observation.test) }
+    shown = together.call([[first.fault, first.severity], [second.fault, second.severity]])
+    return shown.density(observation.result) unless observation.test.numeric?
+
+    further = [
+      [[first.fault, step(first)], [second.fault, second.severity]],
+      [[first.fault, first.severity], [second.fault, step(second)]]
+    ]
+    humps =
+      shown.humps.each_with_index.map do |(mean, sigma, weight), n|
+        widths = further.map { |pair| ((together.call(pair).humps.fetch(n, [mean])[0] - mean)**2) / 12 }
+        [mean, Math.sqrt((sigma**2) + widths.sum), weight]
+      end
+    Gadwall::Testing::Prediction::Number.new(humps, predictor.scale(observation.test)).density(observation.result)
+  end
+
+  # What a test shows with some faults at some severities; what it has put something sound in place of takes no part.
+  def solved_together(circuit, pair, test)
+    predictor = circuit.model.predictor
+    left = pair.select { |fault, _| predictor.takes_part?(test, fault) }
+    conditions = left.map { |fault, severity| Circuits::Effect.condition(circuit.harness, fault, severity) }
+    predictor.predict(test, conditions.sum(Circuits::Condition.new), left.first&.first)
+  end
+
+  # One severity further, or one less from the last.
+  def step(atom)
+    all = atom.fault.severities.map(&:first)
+    return atom.severity unless atom.severity.is_a?(Numeric) && all.size > 1
+
+    k = all.index(atom.severity)
+    all[k + 1] || all[k - 1]
   end
 
   def pair(names)

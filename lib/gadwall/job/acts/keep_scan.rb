@@ -4,7 +4,7 @@ module Gadwall
   module Job
     module Acts
       # Keeps a scan of all modules. values: codes ([Hash, ...] as Entries::Scan), modules ([{"name", "answered"},
-      # ...]), phase ("before" or "after" the repair).
+      # ...]), phase ("before" or "after" the repair), responded, expected (numbers of modules, or nil).
       class KeepScan < Act
         private
 
@@ -17,6 +17,7 @@ module Gadwall
         end
 
         def check
+          counted
           reader = Codes::CodeReader.new(dossier.sheet, dossier.catalogue)
           values[:codes].each_with_index { |row, i| reader.read(row, field: "line #{i + 1}") }
           return unless after? && dossier.plan && !dossier.plan.done?
@@ -26,8 +27,16 @@ module Gadwall
           refuse("codes", error.message)
         end
 
+        def counted
+          responded, expected = values.values_at(:responded, :expected)
+          return unless responded && expected && responded > expected
+
+          refuse("responded", "#{responded} modules responded and only #{expected} are expected: correct one of the two.")
+        end
+
         def entries
           row = { "kind" => "scan", "phase" => after? ? "after" : "before" }
+          row.merge!({ "responded" => values[:responded], "expected" => values[:expected] }.compact)
           [Entries::Scan.new(row.merge("modules" => values[:modules], "codes" => values[:codes]))]
         end
       end

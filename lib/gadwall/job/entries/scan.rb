@@ -20,12 +20,33 @@ module Gadwall
           data["codes"] || []
         end
 
+        # How many modules responded in all; nil where nobody counted.
+        def responded
+          data["responded"]
+        end
+
+        # How many should have, by the build list or an earlier scan; nil where nobody said.
+        def expected
+          data["expected"]
+        end
+
         private
 
+        MOST_MODULES = 200
+
         def check
+          count!("responded")
+          count!("expected")
           list!("modules")
           list!("codes")
           one_of!("phase", PHASES, optional: true)
+        end
+
+        def count!(name)
+          given = data[name]
+          return if given.nil? || (given.is_a?(Integer) && given.between?(0, MOST_MODULES))
+
+          fault!(name, given, "a number of modules, 0 to #{MOST_MODULES}")
         end
       end
     end
