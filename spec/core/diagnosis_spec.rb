@@ -172,7 +172,8 @@ RSpec.describe Gadwall::Diagnosis do
           ]
           before, after =
             [said, said + [reading("front_left.resistance.module_plug", "1.1k")]].map do |entries|
-              assess(passive, *entries).posterior.places["front_left/body_connector"]
+              places = assess(passive, *entries).posterior.places
+              places["front_left/body_connector"] / places["front_left/module_input"]
             end
           after / before
         end
@@ -220,7 +221,7 @@ RSpec.describe Gadwall::Diagnosis do
       expect(place(before)).to eq("front_left/module_input")
       expect(before.verdict.probability).to be > 0.9
       expect(before.verdict.state).to eq("likely")
-      expect(before.verdict.missing.map(&:need)).to eq(%w[supply confirm])
+      expect(before.verdict.missing.map(&:need)).to include("supply")
       expect(before.next_tests.first.id).to eq("abs_module.loaded_supply")
       expect(before.cautions.map { |caution| caution[:rule] }).to include("no_module_yet")
       again = [*deaf, finding("front_left.simulate_at_module", "none")]

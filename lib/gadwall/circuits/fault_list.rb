@@ -14,12 +14,36 @@ module Gadwall
         @catalogue = catalogue
       end
 
-      # Every fault that the harness can have: Array of Fault.
+      # Every fault that the harness can have: Array of Fault. What the parts say of their failures tells how those of
+      # one part compare; how the parts compare the template says in `shares`. So one more connector, or a wire with a
+      # name, makes no sensor rarer.
       def faults
-        @harness.template["faults"].flat_map { |file| @catalogue.failure_modes(file) }.flat_map { |mode| spread(mode) }
+        all =
+          @harness.template["faults"]
+            .flat_map { |file| @catalogue.failure_modes(file) }
+            .flat_map { |mode| spread(mode) }
+        @harness.template["shares"] ? shared_out(all) : all
       end
 
       private
+
+      # Each part's faults together at its share of the circuit's rate.
+      def shared_out(faults)
+        given = @harness.template["shares"].except("source")
+        sums = faults.group_by { |fault| part_of(fault.place) }.transform_values { |same| same.sum(&:rate) }
+        whole = given.slice(*sums.keys).values.sum.to_f
+        factors = sums.to_h { |part, sum| [part, @harness.template["rate"] * given.fetch(part) / whole / sum] }
+        faults.map do |fault|
+          fault.dup.tap { |scaled| scaled.rate = fault.rate * factors.fetch(part_of(fault.place)) }.freeze
+        end
+      end
+
+      # What a place belongs to: all wiring is one part, all modules of a bus are one.
+      def part_of(place)
+        return "harness" if (@harness.connectors + @harness.sections).any? { |each| each.id == place }
+
+        @harness.modules.any? { |id, _| id == place } ? "modules" : place
+      end
 
       # A mode stands once for each place it can be in.
       def spread(mode)
@@ -27,14 +51,15 @@ module Gadwall
 
         case mode["each"]
         when %w[section wire]
-          @harness.sections.product(wires(mode)).map { |section, wire| on_section(mode, section, [wire]) }
+          passing(@harness.sections, wires(mode).map { |wire| [wire] }) do |section, group|
+            on_section(mode, section, group)
+          end
         when %w[section]
-          @harness.sections.product(neighbours).map { |section, pair| on_section(mode, section, pair) }
+          passing(@harness.sections, neighbours) { |section, group| on_section(mode, section, group) }
         when %w[connector wire]
-          connectors(mode)
-            .product(wires(mode))
-            .select { |connector, wire| connector.carries?(wire) }
-            .map { |connector, wire| on_connector(mode, connector, [wire]) }
+          passing(connectors(mode), wires(mode).map { |wire| [wire] }) do |connector, group|
+            on_connector(mode, connector, group)
+          end
         when %w[connector]
           on_connectors(mode)
         when %w[module]
@@ -46,6 +71,11 @@ module Gadwall
         when %w[ring]
           [at(mode, "ring")]
         end
+      end
+
+      # What the block makes of each connector or section and each group of wires that all pass it.
+      def passing(spots, groups, &)
+        spots.product(groups).select { |spot, wires| wires.all? { |wire| spot.carries?(wire) } }.map(&)
       end
 
       # A mode may be held to some connectors and wires: only a fuse can blow.
@@ -89,10 +119,9 @@ module Gadwall
           )
         end
 
-        connectors(mode)
-          .product(neighbours)
-          .select { |connector, pair| pair.all? { |wire| connector.carries?(wire) } }
-          .map { |connector, pair| on_connector(mode, connector, pair, named: neighbours.size > 1) }
+        passing(connectors(mode), neighbours) do |connector, pair|
+          on_connector(mode, connector, pair, named: neighbours.size > 1)
+        end
       end
 
       def wires_through(connector)
@@ -107,6 +136,7 @@ module Gadwall
 
       def on_section(mode, section, wires)
         rate = mode["rate"] * (section.flexes ? mode.fetch("flex_factor", 1.0) : 1.0)
+        rate *= 0.5 * (1 + (section.length_m / USUAL_LENGTH_M)) # ends fail as often, whatever lies between
         build(
           mode,
           id: section_id(mode, section, wires),
@@ -122,6 +152,8 @@ module Gadwall
 
         [("wires_#{wires.map(&:id).join("_")}" if neighbours.size > 1), section.id, mode["id"]].compact.join(".")
       end
+
+      USUAL_LENGTH_M = 1.5 # of a harness section; the longer it is, the oftener it fails
 
       def on_connector(mode, connector, wires, named: wires.size == 1)
         rate = mode["rate"] * (connector.exposed ? mode.fetch("exposed_factor", 1.0) : 1.0)
@@ -181,7 +213,8 @@ module Gadwall
       def severities(mode)
         from = @harness.template["series_from_ohm"]
         low, last = mode["severity"]["log_uniform"]
-        return Severity.grid(mode["severity"]) unless from && mode["effect"] == "series" && (low || BREAK_OHM) < BREAK_OHM
+        minded = from && mode["effect"] == "series" && (low || BREAK_OHM) < BREAK_OHM
+        return Severity.grid(mode["severity"]) unless minded
 
         step = (last.to_f / low)**(1.0 / mode["severity"]["points"])
         points = (Math.log(last / from.to_f) / Math.log(step)).round

@@ -8,34 +8,8 @@ module Gadwall
     # Builds the network of any state of the vehicle: which connectors are disconnected, key on or off, wheel spinning,
     # bulb fitted.
     class Harness
-      # starts_at: where a wire begins that does not pass the first connector, in words.
-      Wire = Struct.new(:id, :name, :colour, :starts_at, keyword_init: true)
-      # module: who hangs on a bus here; passes: the bus runs on through that module's plug; kind: of KINDS; wires: ids
-      # of those that pass through it.
-      Connector =
-        Struct.new(
-          :id,
-          :name,
-          :minutes,
-          :needs,
-          :exposed,
-          :pins,
-          :with,
-          :module,
-          :passes,
-          :kind,
-          :wires,
-          keyword_init: true
-        ) do
-          # Does a wire pass through it? wire: Wire.
-          def carries?(wire)
-            wires.include?(wire.id)
-          end
-        end
-      # What comes apart with its wires, what holds fuses, what is crimped or soldered for good.
-      KINDS = %w[plug fuse_box splice].freeze
-      # From connector `from` to connector `to` (Joints); `ohm` for one wire.
-      Section = Struct.new(:id, :from, :to, :ohm, :length_m, :flexes, :needs, keyword_init: true)
+      include HarnessParts
+
       # disconnected: ids of connectors; settings: what else is set, {"key" => "on", "pedal" => "pressed"}. What is at
       # rest is not listed.
       State =
@@ -294,6 +268,13 @@ module Gadwall
         template["joints"].find { |each| each["id"] == connector["id"] } || {}
       end
 
+      # Wires that run between two connectors of the template; all, where it has others.
+      def usual_wires(from, to)
+        ids = template["joints"].map { |each| each["id"] }
+        i = ids.each_cons(2).to_a.index([from.id, to.id])
+        (i && template["sections"][i]["wires"]) || template["wires"].map { |wire| wire["id"] }
+      end
+
       # connectors: Array of Hash as on a sheet. Raises InputError for an id that stands twice.
       def check_connectors(connectors)
         repeated = connectors.map(&:id).tally.find { |_, count| count > 1 }&.first
@@ -341,7 +322,8 @@ module Gadwall
           ohm: ohm,
           length_m: section["length_m"],
           flexes: section["flexes"] || false,
-          needs: section["needs"]
+          needs: section["needs"],
+          wires: section["wires"] || usual_wires(from, to)
         ).freeze
       end
     end

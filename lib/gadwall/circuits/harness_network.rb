@@ -30,12 +30,13 @@ module Gadwall
       def run(wire, state)
         @harness.connectors.each { |connector| pin(wire, connector, state) }
         @harness.sections.each do |section|
-          @network.resistor(
-            "#{wire.id}@#{section.id}",
-            "#{wire.id}@#{section.from.id}.far",
-            "#{wire.id}@#{section.to.id}.near",
-            section.ohm
-          )
+          from = "#{wire.id}@#{section.from.id}.far"
+          upto = "#{wire.id}@#{section.to.id}.near"
+          if section.carries?(wire)
+            @network.resistor("#{wire.id}@#{section.id}", from, upto, section.ohm)
+          else
+            @network.resistor("#{wire.id} past #{section.id}", from, upto, PASSING_OHM)
+          end
         end
       end
 
@@ -52,7 +53,7 @@ module Gadwall
         end
       end
 
-      PASSING_OHM = 1.0e-4 # a wire that does not pass through a connector is one piece there
+      PASSING_OHM = 1.0e-4 # a wire that does not pass a connector or a section is one point there
 
       # A connector may hold more than its pins: a relay's contact, a wear loop.
       def contact_ohm(id, state)

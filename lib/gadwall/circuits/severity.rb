@@ -7,7 +7,7 @@ module Gadwall
     module Severity
       # spec: {"open" => ohm}, {"log_uniform" => [from, to], "points" => n} or {"points" => [values]}; with "beyond" =>
       # ohm and "beyond_share" a share that lies past the evenly spread part: a break that is over limit at last; with
-    # "shares" => one for each point, where some decades are met more often than others.
+      # "shares" => one for each point, where some decades are met more often than others.
       # Returns [[value, weight], ...] with weights that sum to 1.
       def self.grid(spec)
         return [[spec["open"], 1.0]].freeze if spec["open"]
@@ -16,9 +16,9 @@ module Gadwall
         low, high = spec["log_uniform"].map { |limit| Math.log(limit) }
         step = (high - low) / spec["points"]
         values = (0...spec["points"]).map { |i| Math.exp(low + (step * (i + 0.5))) }
-      return values.zip(spec["shares"]).freeze if spec["shares"]
+        return values.zip(spec["shares"]).freeze if spec["shares"]
 
-      spread = even(values)
+        spread = even(values)
         return spread unless spec["beyond"]
 
         share = spec["beyond_share"]

@@ -174,7 +174,7 @@ module Gadwall
       def at_ground_point(name)
         last = { apart: [@joints.last], key: true, run: true }
         eyelet = "ground_wire/fuse_box+"
-        return [eyelet, "ground_wire/#{@joints.last}-", last] if name == "ground_wire_ohms"
+        return eyelet, "ground_wire/#{@joints.last}-", last if name == "ground_wire_ohms"
 
         [eyelet, Net::BODY, last.merge(bulb: true)]
       end

@@ -47,15 +47,20 @@ module Gadwall
 
       def in_section(kind, ohm)
         k = random.rand(chain.sections.size)
-        hurt = Chain::Hurt.new(kind: kind, at: k, wire: some(wires), ohm: ohm)
+        hurt = Chain::Hurt.new(kind: kind, at: k, wire: some(wires_in(chain.sections[k])), ohm: ohm)
         Branch::Trouble.new(place: chain.sections[k], hurt: hurt, state: kind, duty: duty(0.25))
       end
 
       def in_joint(ohm)
         joint = some(@joints)
-        wire = some(wires)
+        wire = some(wires_in(joint))
         hurt = Chain::Hurt.new(kind: "series", at: joint, wire: wire, ohm: ohm)
         Branch::Trouble.new(place: body_at(joint, wire), hurt: hurt, state: "contact", duty: duty(0.35))
+      end
+
+      # Wires that pass a joint or a section, where not all do.
+      def wires_in(_place)
+        wires
       end
 
       # What a wire's contact at a joint is part of: its ground wire is not in the fuse box but bolted to the body.
@@ -64,7 +69,7 @@ module Gadwall
       end
 
       def water
-        joint = some(@joints - ["fuse_box"])
+        joint = some(@joints.select { |each| each != "fuse_box" && wires_in(each).size > 1 })
         pair = wires.each_cons(2).to_a.then { |pairs| some(pairs) }
         hurt =
           Chain::Hurt.new(
@@ -79,7 +84,7 @@ module Gadwall
 
       def unplugged
         joint = some(@joints)
-        through = wires.select { |wire| body_at(joint, wire) == joint }
+        through = wires_in(joint).select { |wire| body_at(joint, wire) == joint }
         hurt = Chain::Hurt.new(kind: "series", at: joint, wire: through, ohm: 1.0e9)
         Branch::Trouble.new(place: joint, hurt: hurt, state: "unplugged", duty: 1.0)
       end

@@ -7,6 +7,7 @@ module Gadwall
       attr_reader :circuits,
                   :fitted,
                   :questions,
+                  :builds,
                   :circumstances,
                   :modules,
                   :lamps,
@@ -41,6 +42,7 @@ module Gadwall
         @circuits = templates.freeze
         @fitted = by_id("vehicle/circuits")
         @questions = by_id("vehicle/questions")
+        @builds = by_id("vehicle/builds")
         @circumstances = list("vehicle/circumstances")
         @modules = by_id("vehicle/modules")
         @lamps = by_id("vehicle/lamps")
@@ -86,14 +88,15 @@ module Gadwall
         list("parts/#{name}")
       end
 
-      # Tests for a circuit template: those of its family, its own, and those that it names.
+      # Tests for a circuit template: those of its family (unless it is wired otherwise), its own, and those that it
+      # names.
       def tests(template)
         names = [
-          "tests/#{template["family"]}",
+          ("tests/#{template["family"]}" unless template["family_tests"] == false),
           "tests/#{template["id"]}",
           *(template["tests"] || []).map { |name| "tests/#{name}" },
           "tests/common"
-        ].uniq
+        ].compact.uniq
         names.select { |name| File.exist?(path("#{name}.yml")) }.flat_map { |name| list(name) }
       end
 

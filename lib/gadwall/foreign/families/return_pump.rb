@@ -15,6 +15,11 @@ module Gadwall
           %w[fuse_box relay_socket pump_plug]
         end
 
+        # The ground goes its own way, past the relay.
+        def wires_in(place)
+          place.include?("relay_socket") && !place.end_with?("pump_plug") ? ["feed"] : wires
+        end
+
         def far_place
           "pump"
         end

@@ -1,0 +1,43 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Circuits
+    # What a Harness is made of.
+    module HarnessParts
+      # starts_at: where a wire begins that does not pass the first connector, in words.
+      Wire = Struct.new(:id, :name, :colour, :starts_at, keyword_init: true)
+      # module: who hangs on a bus here; passes: the bus runs on through that module's plug; kind: of KINDS; wires: ids
+      # of those that pass through it.
+      Connector =
+        Struct.new(
+          :id,
+          :name,
+          :minutes,
+          :needs,
+          :exposed,
+          :pins,
+          :with,
+          :module,
+          :passes,
+          :kind,
+          :wires,
+          keyword_init: true
+        ) do
+          # Does a wire pass through it? wire: Wire.
+          def carries?(wire)
+            wires.include?(wire.id)
+          end
+        end
+      # What comes apart with its wires, what holds fuses, what is crimped or soldered for good.
+      KINDS = %w[plug fuse_box splice].freeze
+      # From connector `from` to connector `to`; `ohm` for one wire; wires: ids of those that run in it.
+      Section =
+        Struct.new(:id, :from, :to, :ohm, :length_m, :flexes, :needs, :wires, keyword_init: true) do
+          # Does a wire run in it? wire: Wire.
+          def carries?(wire)
+            wires.include?(wire.id)
+          end
+        end
+    end
+  end
+end
