@@ -40,6 +40,9 @@ module Gadwall
       "ring_front" => %w[shaft hub disc bearing_seal],
       "ring_rear" => %w[hub shaft disc bearing_seal axle],
       "sensor_with_hub" => %w[no front rear both],
+      "sensor_lead" => %w[plug pigtail],
+      "booster_box" => %w[separate one_box],
+      "park_brake_driver" => %w[own abs],
       "system_voltage" => %w[12 24]
     }.freeze
   end

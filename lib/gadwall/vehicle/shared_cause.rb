@@ -2,8 +2,8 @@
 
 module Gadwall
   module Vehicle
-    # One cause that reaches several circuits: a body that they share (connector, fuse box, ground point, harness run), or
-    # the board that reads them.
+    # One cause that reaches several circuits: a body that they share (connector, fuse box, ground point, harness run),
+    # or the board that reads them.
     #
     # id: "shared.module_plug.wet"; rate: on the scale of the base rates; reach: chance that a member is affected;
     # members: [[Circuit, [fault index, ...]], ...]: how it shows in each circuit, as that circuit's own faults.

@@ -45,7 +45,18 @@ module Gadwall
             (row["when"] || {}).all? { |field, values| values.include?(answers.fetch(field)) }
           end
         asked.map do |row|
-          row.merge("template" => row["template"].gsub(/\{(\w+)\}/) { answers.fetch(::Regexp.last_match(1)) })
+          row.merge(
+            "template" => row["template"].gsub(/\{(\w+)\}/) { answers.fetch(::Regexp.last_match(1)) },
+            "module" => module_of(row, catalogue)
+          ).compact
+        end
+      end
+
+      # Records of data/vehicle/builds that the answers ask for and that speak of a circuit. id: of a circuit.
+      def builds_of(id, catalogue = Knowledge.catalogue)
+        catalogue.builds.values.select do |row|
+          row["circuits"].any? { |pattern| File.fnmatch(pattern, id) } &&
+            row["when"].all? { |field, values| values.include?(answers.fetch(field)) }
         end
       end
 
@@ -93,6 +104,10 @@ module Gadwall
       end
 
       private
+
+      def module_of(row, catalogue)
+        builds_of(row["id"], catalogue).filter_map { |build| build["module"] }.last || row["module"]
+      end
 
       def text_or_nil(text)
         text.to_s.strip.empty? ? nil : text.strip

@@ -141,8 +141,23 @@ module Gadwall
           end
       end
 
+      # How a circuit differs from its template: as the sheet says in so many words, or as its answers ask for.
+      def adaptation(id, template_id)
+        said = sheet.circuits[id] || {}
+        left_out = sheet.builds_of(id, catalogue).flat_map { |row| row["without"] || [] }
+        return said if left_out.empty? || said.key?("joints")
+
+        template = catalogue.circuits.fetch(template_id)
+        kept = template["joints"].each_index.reject { |i| left_out.include?(template["joints"][i]["id"]) }
+        sections = template["sections"].each_index.select { |i| kept.include?(i) && kept.include?(i + 1) }
+        said.merge(
+          "joints" => template["joints"].values_at(*kept),
+          "sections" => template["sections"].values_at(*sections)
+        )
+      end
+
       def circuit(id, title, template_id, module_id:, at:, corner:)
-        model = @models.model(template_id, sheet.circuits[id] || {}, catalogue)
+        model = @models.model(template_id, adaptation(id, template_id), catalogue)
         Circuit.new(id: id, title: title, model: model, module: module_id, at: at, corner: corner).freeze
       end
     end

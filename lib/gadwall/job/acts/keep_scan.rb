@@ -31,7 +31,7 @@ module Gadwall
           responded, expected = values.values_at(:responded, :expected)
           return unless responded && expected && responded > expected
 
-          refuse("responded", "#{responded} modules responded and only #{expected} are expected: correct one of the two.")
+          refuse("responded", "#{responded} modules responded, only #{expected} are expected: correct one of the two.")
         end
 
         def entries
