@@ -52,10 +52,11 @@ module BrowserHelp
     expect(page).to have_css(".person summary", text: WebHelp::PERSON)
   end
 
-  def take_in(front: "Active, two wires", rear: "Active, two wires", name: "Spec van", tick: [])
+  def take_in(front: "Active, two wires", rear: "Active, two wires", name: "Spec van", plate: "", tick: [])
     sign_in
     visit "/jobs/new"
     fill_in "name", with: name
+    fill_in "plate", with: plate
     fill_in "customer", with: "A. Reed"
     fill_in "complaint", with: "ABS lamp on"
     select front, from: "front"

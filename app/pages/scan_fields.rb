@@ -6,8 +6,8 @@ module Web
     class ScanFields
       attr_reader :errors, :label
 
-      # sheet: Vehicle::Sheet; form: Forms::CodesForm of what was refused, or nil; earlier: Workshop::EarlierScan of this
-      # vehicle, or nil.
+      # sheet: Vehicle::Sheet; form: Forms::CodesForm of what was refused, or nil; earlier: Workshop::EarlierScan of
+      # this vehicle, or nil.
       def initialize(sheet, form, errors, label, earlier: nil)
         @earlier = earlier
         @sheet = sheet

@@ -209,6 +209,11 @@ module Web
         ExplainedCodes.of(@assessment)
       end
 
+      # Plain questions of the build that matter now: Array of Choice.
+      def builds
+        @builds ||= open? ? BuildQuestions.open(dossier, @assessment) : []
+      end
+
       def symptom_groups
         SymptomGroups.all(symptoms)
       end

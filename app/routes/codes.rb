@@ -7,16 +7,16 @@ module Web
       Acts = Gadwall::Job::Acts
 
       def self.registered(app)
-        app.get("/jobs/:number/codes") { show(Pages::CodesPage.new(dossier, earlier: earlier_scan)) }
+        app.get("/jobs/:number/codes") { show(codes_page) }
 
         app.post("/jobs/:number/codes") do
           form = Forms::CodesForm.new(input, dossier.sheet, corrections: workshop.code_words.corrections)
           unless form.ok?
             status 422
-            next show(Pages::CodesPage.new(dossier, earlier: earlier_scan, form: form, errors: form.errors))
+            next show(codes_page(form: form, errors: form.errors))
           end
           done = perform(Acts::KeepScan, form.act_values) { |job| "/jobs/#{job.number}/trace" }
-          finish(done) { show(Pages::CodesPage.new(dossier, earlier: earlier_scan, form: form, errors: done.errors)) }
+          finish(done) { show(codes_page(form: form, errors: done.errors)) }
         end
 
         # What a DTC means, by the technician's word: the scan is entered again with it, and the workshop remembers.
@@ -30,7 +30,7 @@ module Web
           row = code_row(values)
           done = perform(Acts::CorrectCode, values) { |job| "/jobs/#{job.number}/codes" }
           remember_code(row, values) if done.ok? && row
-          finish(done) { show(Pages::CodesPage.new(dossier, earlier: earlier_scan, errors: done.errors)) }
+          finish(done) { show(codes_page(errors: done.errors)) }
         end
 
         # Flashes tapped along with the lamp. Answers with what they say.
@@ -44,12 +44,12 @@ module Web
         app.post("/jobs/:number/codes/skip") do
           reason = input.text("reason")
           done = perform(Acts::SkipScan, reason: reason) { |job| "/jobs/#{job.number}/trace" }
-          finish(done) { show(Pages::CodesPage.new(dossier, earlier: earlier_scan, errors: done.errors, typed: { "reason" => reason })) }
+          finish(done) { show(codes_page(errors: done.errors, typed: { "reason" => reason })) }
         end
 
         app.helpers do
-          def earlier_scan
-            workshop.earlier_scan(dossier)
+          def codes_page(**more)
+            Pages::CodesPage.new(dossier, earlier: workshop.earlier_scan(dossier), **more)
           end
 
           # The row of the scan that a correction speaks of, or nil.

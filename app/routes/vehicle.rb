@@ -79,8 +79,8 @@ module Web
         # Changes the sheet and goes on, or shows what does not fit.
         def change_sheet(sheet, circuit: nil, form: nil, field: "sheet")
           values = { vehicle: sheet, system: workshop.loader.system(sheet) }
-          query = circuit ? "?circuit=#{circuit.id}" : ""
-          done = perform(Gadwall::Job::Acts::EditSheet, values) { |job| "/jobs/#{job.number}/vehicle#{query}" }
+          back = input.text("back") == "trace" ? "trace" : "vehicle#{"?circuit=#{circuit.id}" if circuit}"
+          done = perform(Gadwall::Job::Acts::EditSheet, values) { |job| "/jobs/#{job.number}/#{back}" }
           finish(done) do
             errors = done.errors.transform_keys { |key| key == "sheet" ? field : key }
             show_vehicle(circuit_id: circuit&.id, form: form, errors: errors)

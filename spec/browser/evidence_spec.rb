@@ -65,4 +65,89 @@ RSpec.describe "What the technician sees", :browser do
     first(".plan-figure a[aria-label^='fluid level']").click
     expect(page).to have_css(".harness-title", text: "Fluid level")
   end
+
+  it "takes a look that settles it for settled, and says what counts as proof" do
+    take_in(front: "Passive, two wires", rear: "Passive, two wires")
+    scan("C0031-62 current\nC0037 history")
+    look("front_left.look_ring", "No ring there")
+    expect(page).to have_css(".suspects, .suspect-list", text: /ring/)
+    look("front_left.resistance.module_plug", nil, type: "1.1k")
+    expect(page).to have_css(".status-now", text: /tone ring/)
+  end
+
+  it "counts the modules that responded against the build list, and asks for those that nobody named" do
+    take_in
+    fill_in "responded", with: "11"
+    fill_in "expected", with: "12"
+    scan("U0121 current")
+    visit "#{job_path}/codes"
+    expect(page).to have_content("11 of 12 modules responded; 1 not named yet")
+  end
+
+  it "keeps the count for the next time that the vehicle comes" do
+    take_in(name: "Returning van", plate: "LW 77 K")
+    fill_in "responded", with: "9"
+    scan("")
+    take_in(name: "Returning van", plate: "LW 77 K")
+    expect(page).to have_content("9 modules responded")
+    expect(find_field("expected").value).to eq("9")
+  end
+
+  it "looks once at a ground point that two circuits share" do
+    take_in
+    scan("C0020 pump motor circuit\nU3003-16 current")
+    look("abs_module.look_ground", "Rust, paint or green under the eyelet")
+    told = workshop.dossier(number).assessment.body.observations.map { |each| each.circuit.id }
+    expect(told).to contain_exactly("abs_module", "return_pump")
+    expect(page).to have_css(".suspect-list, .suspects", text: /ground point/)
+  end
+
+  it "tries A against B: cleaned, and the warning went" do
+    take_in(front: "Passive, two wires", rear: "Passive, two wires")
+    scan("C0031-13 current")
+    look("front_left.look_joint.sensor_plug", "Corroded or loose terminals")
+    look("front_left.reseat.sensor_plug", "Warning gone")
+    expect(workshop.dossier(number).assessment.verdict.suspect.place).to eq("front_left/sensor_plug")
+  end
+
+  it "asks how the vehicle is built where it matters, in one touch, and builds the circuit so" do
+    take_in(front: "Active, two wires", rear: "Active, two wires")
+    scan("C0031-13 current")
+    expect(page).to have_css(".builds h2", text: "How is this vehicle built?")
+    2.times { first(".builds button").click }
+    find(".builds button", text: "Part of the sensor, connector inside the body").click
+    expect(page).to have_css("#trace")
+    connectors = workshop.dossier(number).system.circuit_named("front_left").harness.connectors.map(&:id)
+    expect(connectors).to eq(%w[module_plug body_connector])
+  end
+
+  it "judges a feed by the battery as it is, and takes what a module feeds as it comes" do
+    take_in
+    scan("C0031-13 current")
+    look("front_left.feed_volts.sensor_plug", nil, type: "8.1")
+    expect(page).to have_no_css(".status .field-error")
+    look("front_right.feed_volts.sensor_plug", nil, type: "8.0")
+    expect(workshop.dossier(number).assessment.weights.map(&:outlier_chance).max).to be < 0.3
+  end
+
+  def number
+    page.current_path[/J\d+/]
+  end
+
+  def job_path
+    "/jobs/#{number}"
+  end
+
+  # A test chosen by hand, with the outcome touched or the figure typed.
+  def look(test, outcome, type: nil)
+    visit "#{job_path}/trace?test=#{test}"
+    seen = all(".log-row", wait: 0).size
+    if type
+      fill_in "reading", with: type
+      find("#reading").send_keys(:enter)
+    else
+      first(".outcome", text: outcome).click
+    end
+    expect(page).to have_css(".log-row", minimum: seen + 1)
+  end
 end

