@@ -12,7 +12,10 @@ module Web
         "symptom" => "consequence of",
         "history" => "history",
         "unexplained" => "unexplained",
-        "not_placed" => "not placed yet"
+        "not_placed" => "not placed yet",
+        "elsewhere" => "open: no circuit of this sheet",
+        "not_tested" => "not tested since clearing",
+        "passed" => "tested, passed"
       }.freeze
       ASK = "select its circuit under Pre-scan"
 
@@ -25,10 +28,18 @@ module Web
             kind: row.kind,
             says: SAYS.fetch(row.kind),
             by: row.kind == "symptom" ? row.by.join("; ") : nil,
-            circuit: id ? assessment.system.circuit_named(id).title : ASK
+            circuit: id ? assessment.system.circuit_named(id).title : elsewhere(row)
           )
         end
       end
+
+      # Where a code without a circuit is followed.
+      def self.elsewhere(row)
+        return ASK unless row.kind == "elsewhere"
+
+        row.code.about ? "DTCs of that module first" : "vehicle manufacturer's procedure"
+      end
+      private_class_method :elsewhere
     end
   end
 end

@@ -50,7 +50,9 @@ RSpec.describe Gadwall::Codes do
     "28" => "history",
     "2C" => "history",
     "04" => "pending",
-    "50" => "history"
+    "50" => "not_tested",
+    "40" => "not_tested",
+    "00" => "passed"
   }.each do |byte, said|
     it "UD-05 reads status #{byte} as #{said}" do
       expect(Gadwall::Codes::StatusByte.word(byte)).to eq(said)

@@ -21,6 +21,14 @@ module Gadwall
         @rows = catalogue.circuit_words.map { |row| [Knowledge::Patterns.of(row), row["circuits"]] }
       end
 
+      ACCUSES =
+        /\b(?:invalid|implausible|incorrect|faulty) (?:data|signals?|messages?|information) (?:received )?from\b/i
+
+      # Id of the module whose data a text calls invalid, or nil.
+      def accused(text)
+        module_in(text.split(ACCUSES).last) if text.match?(ACCUSES)
+      end
+
       # The id as given. Raises UnknownNameError.
       def checked(id, field)
         return id if @sheet.circuit_ids.include?(id)
@@ -48,11 +56,21 @@ module Gadwall
         return nil unless record
         return missed(record["lost"]) if record["lost"]
 
-        found = first_fitted(record["circuits"], CornerWords::Found.new, sender)
+        found = first_fitted(of_sender(record, sender), CornerWords::Found.new, sender)
         found && [found, nil]
       end
 
       private
+
+      # A number may mean another circuit by who sent it: axle 1 of the tractor is not that of the trailer.
+      def of_sender(record, sender)
+        all = record["circuits"] || []
+        from = sender && ModuleName.find(sender, @catalogue)
+        return all if from.nil?
+
+        towed, own = all.partition { |id| id.start_with?("trailer") }
+        from.start_with?("trailer") ? towed + own : own + towed
+      end
 
       def first_fitted(names, where, sender)
         filled = names.filter_map { |name| fill(name, where, sender) }

@@ -7,12 +7,21 @@ module Gadwall
       WORD = /\b[PCBUpcbu][0-3][0-9A-Fa-f]{3}(?:[-:][0-9A-Fa-f]{2})?\b/
       SPN_WORD = /\bspn\W*\d{1,6}\W*fmi\W*\d{1,2}\b/i
       FLASH = /\bflash\W*\d{1,4}\b/i
-      STATUS = /\b(current|present|active|pending|history|historic|stored|passive|inactive|intermittent|sporadic)\b/i
+      STATUS =
+        /
+        \b(current|present|active|pending|history|historic|stored|passive|inactive|intermittent|sporadic|
+        not\ (?:yet\ )?tested|test\ not\ completed?|passed)\b
+      /ix
       STATUS_WORDS = {
         "current" => "current",
         "present" => "current",
         "active" => "current",
-        "pending" => "pending"
+        "pending" => "pending",
+        "not tested" => "not_tested",
+        "not yet tested" => "not_tested",
+        "test not complete" => "not_tested",
+        "test not completed" => "not_tested",
+        "passed" => "passed"
       }.freeze
 
       # Returns a row for CodeReader#read: a standard's code wherever it stands in the line, a manufacturer's number at

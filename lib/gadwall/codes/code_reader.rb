@@ -30,7 +30,9 @@ module Gadwall
           circuit_id: circuit_id,
           claim: claim(row, word, known, lost, field),
           text: text(row, word, known),
-          sender: row["module"]
+          sender: row["module"],
+          about: known&.fetch("about", nil) || @circuits.accused(row["text"].to_s),
+          known: !known.nil?
         ).freeze
       end
 
@@ -73,7 +75,10 @@ module Gadwall
         given = row["circuit"].to_s
         return @circuits.checked(given, field), nil unless given.empty?
 
-        @circuits.of_text(row["text"].to_s, row["module"]) || @circuits.of_record(known, row["module"]) || [nil, nil]
+        text = row["text"].to_s
+        return nil, nil if @circuits.accused(text)
+
+        @circuits.of_text(text, row["module"]) || @circuits.of_record(known, row["module"]) || [nil, nil]
       end
 
       def claim(row, word, known, lost, field)
@@ -89,14 +94,17 @@ module Gadwall
       end
 
       def by_type(word)
-        if word.is_a?(SPN)
-          return(
-            @catalogue.failure_modes_j1939.dig(word.fmi.to_s, "claim").then { |claim| claim == "any" ? nil : claim }
-          )
-        end
+        return by_mode(word) if word.is_a?(SPN)
         return nil if word.failure_type.nil? || word.failure_type == "00"
 
         @catalogue.claims.values.find { |claim| claim["from"].include?(word.failure_type) }&.fetch("id")
+      end
+
+      # By the failure mode: what it says of this number, or of any.
+      def by_mode(word)
+        own = @catalogue.j1939.dig(word.spn.to_s, "modes", word.fmi.to_s)
+        claim = own || @catalogue.failure_modes_j1939.dig(word.fmi.to_s, "claim")
+        claim unless claim == "any"
       end
 
       def by_words(text)

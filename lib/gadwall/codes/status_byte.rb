@@ -29,9 +29,9 @@ module Gadwall
         new(text.strip.delete_prefix("0x").to_i(16))
       end
 
-      WORDS = %w[current pending history].freeze
+      WORDS = %w[current pending history not_tested passed].freeze
 
-      # "current", "pending" or "history": a word, or read from a byte. nil stays nil.
+      # A word of WORDS, or read from a byte. nil stays nil.
       def self.word(text, field: "status")
         return nil if text.nil? || text.to_s.strip.empty?
         return text.to_s.downcase if WORDS.include?(text.to_s.downcase)
@@ -49,11 +49,14 @@ module Gadwall
         BITS.each_with_index.select { |_, bit| value[bit] == 1 }.map(&:first)
       end
 
-      # Present now; failed lately but not confirmed; or only remembered.
+      # Present now; failed lately but not confirmed; remembered; not tested since the codes were cleared, or not in
+      # this cycle, which is neither a fault nor a pass; or tested and good.
       def word
         return "current" if value[0] == 1
+        return value[3] == 1 ? "history" : "pending" if value[2] == 1
+        return "history" if value[3] == 1
 
-        value[2] == 1 && value[3].zero? ? "pending" : "history"
+        value[4] == 1 || value[6] == 1 ? "not_tested" : "passed"
       end
     end
   end

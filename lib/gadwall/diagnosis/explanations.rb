@@ -4,7 +4,9 @@ module Gadwall
   module Diagnosis
     # What each code of the scans is to the leading suspects: its cause stands in the code's own circuit ("cause"), it
     # is a consequence of something elsewhere ("symptom"), an old one ("history"), nothing explains it yet
-    # ("unexplained"), or nobody has said yet which circuit it speaks of ("not_placed").
+    # ("unexplained"), or nobody has said yet which circuit it speaks of ("not_placed"). A code that is known but
+    # belongs to no circuit of this sheet is "elsewhere" and stays a line of inquiry; a record that was not tested since
+    # clearing ("not_tested") is neither a code nor a pass, one that passed is "passed".
     class Explanations
       # kind as above; by: texts of the suspects that explain it.
       Row = Struct.new(:code, :kind, :by, keyword_init: true)
@@ -51,7 +53,9 @@ module Gadwall
 
       def row(code)
         own = @suspects.select { |suspect| suspect.members.any? { |circuit, _| circuit.id == code.circuit_id } }
-        afar = @suspects.select { |suspect| reaches?(suspect, code.circuit_id) } - own
+        afar = @suspects.select { |suspect| reaches?(suspect, code.circuit_id, code.about) } - own
+        return Row.new(code: code, kind: code.status, by: []).freeze unless code.set?
+
         kind =
           if own.any?
             "cause"
@@ -65,14 +69,16 @@ module Gadwall
 
       # A code of which nobody has said yet which circuit it speaks of is asked about, not called history.
       def unexplained_kind(code)
-        return "not_placed" unless code.circuit_id
+        return code.known || code.about ? "elsewhere" : "not_placed" unless code.circuit_id
 
         code.status == "current" && @suspects.any? ? "unexplained" : "history"
       end
 
-      # Does this suspect take the circuit's module its power?
-      def reaches?(suspect, circuit_id)
+      # Does this suspect take the circuit's module its power, or spoil the data of the module that the code accuses?
+      def reaches?(suspect, circuit_id, about = nil)
         suspect.members.any? do |circuit, _|
+          next true if about && circuit.module == about
+
           scenario = @posterior.power_scenario(circuit.id)
           scenario&.touched&.include?(circuit_id) || same_module?(circuit, circuit_id)
         end

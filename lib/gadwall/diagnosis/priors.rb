@@ -34,7 +34,7 @@ module Gadwall
 
       # Codes stand, and all of them are old: what set them may have been cured before the vehicle came in.
       def history_only?(body)
-        codes = body.scans.flat_map(&:codes)
+        codes = body.scans.flat_map(&:codes).select(&:set?)
         codes.any? && codes.all? { |code| code.status == "history" } && !said_fleeting?
       end
 

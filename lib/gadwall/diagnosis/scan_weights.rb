@@ -46,9 +46,12 @@ module Gadwall
       end
 
       def self.sight(circuit, scan, modules)
-        codes = scan.codes.select { |code| code.circuit_id == circuit.id }.map { |code| [code.claim, code.status] }
+        mine = scan.codes.select { |code| code.circuit_id == circuit.id }
+        codes = mine.select(&:set?).map { |code| [code.claim, code.status] }
         heard = modules.to_h { |id| [id, scan.answers(id)] }
-        Sight.new(scan.answers(circuit.module), heard, codes, codes.any? || scan.asked?(circuit.module)).freeze
+        untested = mine.any? { |code| code.status == "not_tested" }
+        looked = codes.any? || (scan.asked?(circuit.module) && !untested)
+        Sight.new(scan.answers(circuit.module), heard, codes, looked).freeze
       end
       private_class_method :sight
 

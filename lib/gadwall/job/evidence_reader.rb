@@ -73,7 +73,7 @@ module Gadwall
 
       private
 
-      STRENGTH = ["current", nil, "pending", "history"].freeze
+      STRENGTH = ["current", nil, "pending", "history", "not_tested", "passed"].freeze
 
       # One of each code, with the strongest status that it was seen with.
       def once(codes)

@@ -12,6 +12,7 @@ module Gadwall
         is = codes(after)
         @gone = (was.keys - is.keys).map { |key| was[key] }
         @new = (is.keys - was.keys).map { |key| is[key] }
+        @not_tested = is.values.select { |code| word(code) == "not_tested" }
         both = was.keys & is.keys
         @turned_to_history = both.select { |key| current?(was[key]) && !current?(is[key]) }.map { |key| is[key] }
         @stayed = (both.map { |key| is[key] } - @turned_to_history)
@@ -20,9 +21,13 @@ module Gadwall
         freeze
       end
 
-      # Nothing present now, nothing new, nobody lost.
+      # Codes of the last scan whose monitors have not run since they were cleared: neither a fault nor a pass.
+      attr_reader :not_tested
+
+      # Nothing present now, nothing new, nobody lost, and nothing left untested.
       def clean?
-        new.empty? && modules_lost.empty? && (stayed + turned_to_history).none? { |code| current?(code) }
+        new.empty? && modules_lost.empty? && not_tested.empty? &&
+          (stayed + turned_to_history).none? { |code| current?(code) }
       end
 
       private
@@ -32,8 +37,11 @@ module Gadwall
       end
 
       def current?(code)
-        word = Codes::StatusByte.word(code["status"])
-        word.nil? || word == "current"
+        [nil, "current"].include?(word(code))
+      end
+
+      def word(code)
+        Codes::StatusByte.word(code["status"])
       end
 
       def answering(entry)
