@@ -28,14 +28,16 @@ RSpec.describe Gadwall::Bench::Study, :simulation do
     table = Gadwall::Bench::StudyTable
     say(
       "#{singles.size} single faults: " \
-        "#{(table.right(singles) * 100).round(1)} % right; " \
+        "#{(table.right(singles) * 100).round(1)} % right (as they come in " \
+        "#{(table.right_as_they_come(singles) * 100).round(1)} %); " \
         "#{pairs.size} pairs: #{(table.right(pairs) * 100).round(1)} % right"
     )
     bands = table.reliability(singles + pairs)
     bands.each do |from, to, count, mean, right|
       say("leader at #{from} to #{[to, 1.0].min}: #{count} times, mean #{mean.round(3)}, right #{right.round(3)}")
     end
-    expect(table.right(singles)).to be >= 0.95
+    expect(table.right(singles)).to be >= 0.93 # every place drawn alike, however rare
+    expect(table.right_as_they_come(singles)).to be >= 0.97
     expect(table.right(pairs)).to be >= 0.85 # of these forty; 95 in 100 of the sixty that bin/study draws
     expect((singles + pairs).count(&:condemned)).to eq(0)
     _, _, _, mean, right = bands.find { |from, _| from == 0.85 }

@@ -48,7 +48,8 @@ module Gadwall
       }.freeze
 
       # One run. right: was the right repair found; p: of the verdict; condemned: was a sound module called proven;
-      # beliefs: [[probability of a leader on the way, was it right], ...].
+      # beliefs: [[probability of a leader on the way, was it right], ...]; weight: how often such a vehicle comes in,
+      # against one with the same circuits at fault in an average place (every place is drawn alike).
       Row =
         Struct.new(
           :vehicle,
@@ -62,6 +63,7 @@ module Gadwall
           :condemned,
           :said,
           :beliefs,
+          :weight,
           keyword_init: true
         )
 
@@ -189,6 +191,7 @@ module Gadwall
           tests: result.tests.size,
           minutes: result.minutes,
           condemned: condemned?(result.verdict, vehicle),
+          weight: truths.reduce(1.0) { |product, id| product * frequency(system, id) },
           beliefs: result.beliefs.map { |p, suspect| [p, vehicle.hidden.any? { |each| mends?(suspect, each) }] },
           said:
             result
@@ -197,6 +200,14 @@ module Gadwall
               .map { |line| "#{line.suspect.id} #{line.state} #{line.probability.round(2)}" }
               .join("; ")
         ).freeze
+      end
+
+      # How often its place is to blame, against an average place of the circuit.
+      def frequency(system, id)
+        circuit, fault = system.fault(id)
+        places = by_place(circuit).map { |faults| faults.sum(&:rate) }
+        own = by_place(circuit).find { |faults| faults.first.place == fault.place }.sum(&:rate)
+        own * places.size / places.sum
       end
 
       # Every hidden fault is in a line of investigation that is at least likely and would mend its place; and nothing

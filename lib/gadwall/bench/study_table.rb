@@ -15,7 +15,7 @@ module Gadwall
 
       # The whole table as text.
       def to_s
-        [by_family, strategies, pairs, calibration, condemned].join("\n\n")
+        [by_family, as_they_come, strategies, pairs, calibration, condemned].join("\n\n")
       end
 
       # Share of runs with the right repair, 0..1.
@@ -23,15 +23,22 @@ module Gadwall
         rows.count(&:right) / rows.size.to_f
       end
 
+      # The same, each run by how often such a vehicle comes in.
+      def self.right_as_they_come(rows)
+        rows.sum { |row| row.right ? row.weight : 0.0 } / rows.sum(&:weight)
+      end
+
       # [[from, to, count, mean p, share right], ...]: every leading suspect on the way, by the probability it was
-      # given.
+      # given. Probabilities are meant for vehicles as they come in, so runs count by their weight.
       def self.reliability(rows)
-        given = rows.flat_map(&:beliefs)
+        given = rows.flat_map { |row| row.beliefs.map { |p, right| [p, right, row.weight] } }
         BANDS.filter_map do |from, to|
-          inside = given.select { |p, _| p >= from && p < to }
-          if inside.any?
-            [from, to, inside.size, inside.sum(&:first) / inside.size, inside.count(&:last) / inside.size.to_f]
-          end
+          inside = given.select { |p, _, _| p >= from && p < to }
+          next if inside.empty?
+
+          whole = inside.sum(&:last)
+          mean = inside.sum { |p, _, weight| p * weight } / whole
+          [from, to, inside.size, mean, inside.sum { |_, right, weight| right ? weight : 0.0 } / whole]
         end
       end
 
@@ -55,6 +62,12 @@ module Gadwall
           median(rows.map(&:tests)),
           median(rows.map(&:minutes))
         ].join(" | ")
+      end
+
+      def as_they_come
+        "Every place of every circuit is drawn alike. Each run by how often such a vehicle comes in: " \
+          "#{percent(self.class.right_as_they_come(advised))} right, pairs " \
+          "#{percent(self.class.right_as_they_come(@pairs))}."
       end
 
       def strategies
