@@ -251,7 +251,7 @@ module Web
 
       # What this test's hand movements call for; and high voltage or stored pressure, where the way leads past them.
       def cautions
-        ids = option ? option.test.cautions : []
+        ids = option ? Gadwall::Diagnosis::Cautions.of_test(option.test, dossier.sheet) : []
         ids += @assessment.cautions.map { |caution| caution[:rule] }
         ids.uniq.map { |id| catalogue.cautions.fetch(id)["text"] }
       end

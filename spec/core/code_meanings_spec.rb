@@ -21,7 +21,7 @@ RSpec.describe "Meanings of codes" do
     assessment = told(row)
     expect(share(assessment, "park_brake_left/caliper")).to be < 0.7
     shorted = assessment.suspects.select { |suspect| suspect.fault&.mode.to_s.start_with?("short") }
-    expect(shorted.sum(&:probability)).to be > 0.1
+    expect(shorted.sum(&:probability)).to be > 0.05
   end
 
   it "does not take a yaw sensor's offset for a missing calibration alone (-28)" do

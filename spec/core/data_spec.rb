@@ -161,4 +161,9 @@ RSpec.describe Gadwall::Knowledge do
       expect(described_class::Schemas.wrong(@data).join("\n")).to match(message)
     end
   end
+
+  it "stands in docs/circuits.md as it is (written by bin/circuits)" do
+    written = File.read(File.expand_path("../../docs/circuits.md", __dir__))
+    expect(written == Gadwall::Knowledge::CircuitBook.new(catalogue).to_s).to be(true), "run bin/circuits"
+  end
 end

@@ -34,7 +34,7 @@ RSpec.describe Gadwall::Circuits::Harness do
 
   it "takes connectors, sections, colours and values from the vehicle sheet" do
     expect(line.places).to eq(
-      %w[module_input ecu ecu_to_floor floor floor_to_arch arch arch_to_knuckle knuckle sensor ring]
+      %w[module_input ecu ecu_to_floor floor floor_to_arch arch arch_to_knuckle knuckle sensor ring bearing tyre]
     )
     expect(line.wire("signal").colour).to eq("green")
     expect(line.wire("return").colour).to eq("brown")

@@ -52,7 +52,8 @@ module Gadwall
         "switch" => "released",
         "command" => "none",
         "pump" => "stopped",
-        "bus" => "asleep"
+        "bus" => "asleep",
+        "charge" => "charged"
       }.freeze
 
       GIVEN_TOLERANCE = 0.08 # common practice: parts of one number agree within some 10 percent
@@ -73,7 +74,27 @@ module Gadwall
         @given =
           (adaptation["values"] || {}).transform_values { |value| value.is_a?(Hash) ? value : { "value" => value } }
         check_values
-        @values = template["values"].to_h { |name, value| [name, (@given.dig(name, "value") || value["value"]).to_f] }
+        @adapted = adaptation["system_voltage"].to_s == "24" && template.key?("at_24_volt")
+        usual = @adapted ? template["at_24_volt"] : {}
+        @values =
+          template["values"].to_h do |name, value|
+            [name, (@given.dig(name, "value") || usual[name] || value["value"]).to_f]
+          end
+      end
+
+      # How many times 12 V its battery has: 1 or 2.
+      def battery_factor
+        @adapted || template["nominal_volt"] == 24 ? 2 : 1
+      end
+
+      # By what the limits of its template and of its tests are to be multiplied: they are those of its nominal voltage.
+      def limit_factor
+        @adapted ? 2 : 1
+      end
+
+      # What it can bear in place of a part, in words, or nil.
+      def load
+        (@adapted && template["load_24"]) || template["load"]
       end
 
       # The same harness with some values otherwise. values: {name => number}; tolerance: one sigma, relative, of each.

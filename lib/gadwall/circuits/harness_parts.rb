@@ -23,6 +23,11 @@ module Gadwall
           :wires,
           keyword_init: true
         ) do
+          # Crimped or soldered, with nothing to disconnect and no pins?
+          def splice?
+            kind == "splice"
+          end
+
           # Does a wire pass through it? wire: Wire.
           def carries?(wire)
             wires.include?(wire.id)

@@ -7,9 +7,17 @@ module Gadwall
       # Returns [{rule:, text:}, ...], each once.
       def self.for(assessment)
         ids =
-          vehicle(assessment.system.sheet) + assessment.next_tests.first(1).flat_map { |option| option.test.cautions } +
+          vehicle(assessment.system.sheet) +
+            assessment.next_tests.first(1).flat_map { |option| of_test(option.test, assessment.system.sheet) } +
             verdict(assessment.verdict)
         ids.uniq.map { |id| { rule: id, text: assessment.system.catalogue.cautions.fetch(id)["text"] }.freeze }
+      end
+
+      # Ids of what a test's hand movements call for on this vehicle.
+      def self.of_test(test, sheet)
+        moves =
+          test.access.any? { |key, _| %w[wheel_off drive].include?(key) } || test.cautions.include?("moving_motor")
+        test.cautions + (sheet.power != "combustion" && moves ? ["ready_ev"] : [])
       end
 
       def self.vehicle(sheet)

@@ -77,7 +77,7 @@ module Gadwall
       # the id of an outcome.
       def perform(name, place, wire, unit, outcomes)
         return measured(name, place, wire, unit) if unit
-        return looked(name, place, outcomes) if name.start_with?("look_")
+        return looked(name, place, outcomes) if name.start_with?("look_", "encoder_film", "bearing_play")
         return wiggled(name, place, outcomes) if name.start_with?("wiggle", "shake")
         return cleared if name == "clear_codes"
         return reseated(name == "reseat" ? place : "ground_point") if name.start_with?("reseat")

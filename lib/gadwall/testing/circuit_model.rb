@@ -152,7 +152,7 @@ module Gadwall
         rule = harness.template["powers"]
         state = Circuits::Harness::State.of(**rule["state"].transform_keys(&:to_sym))
         @power_reader ||= Circuits::Reader.new(harness, state)
-        @power_reader.read("volts", rule["probes"], atom.condition) < rule["below"]
+        @power_reader.read("volts", rule["probes"], atom.condition) < rule["below"] * harness.limit_factor
       end
     end
   end

@@ -13,6 +13,7 @@ module Gadwall
       def initialize(harness, catalogue)
         @harness = harness
         @catalogue = catalogue
+        @caution_rules = CautionRules.new(harness, catalogue)
       end
 
       # As Expansion.tests.
@@ -39,6 +40,9 @@ module Gadwall
       def possible?(record, scope)
         connectors = scope.values_at(:connector, :from, :to).compact
         connectors = scope.values_at(:from, :to) if scope[:from] && record["each"].include?("connector_pair")
+        return false if scope[:connector] && !named_wires(record).all? { |wire| scope[:connector].carries?(wire) }
+        return false if named_pins?(record) && scope.values_at(:connector, :from, :to).compact.any?(&:splice?)
+
         passed = scope[:section] ? [scope[:section]] : connectors
         (scope[:wire].nil? || passed.all? { |each| each.carries?(scope[:wire]) }) &&
           (connectors.empty? || scope[:section] || kinds_fit?(record, connectors.map(&:kind)))
@@ -50,6 +54,18 @@ module Gadwall
         except = record.dig("except", "kinds") || []
         except |= ["splice"] if APART.include?(record.dig("state", "disconnected"))
         (only.nil? || (kinds - only).empty?) && (first.nil? || kinds.first == first) && !kinds.intersect?(except)
+      end
+
+      # Does a record name pins of the connectors that it is spread over? A splice has none.
+      def named_pins?(record)
+        [record["where"], record["title"]].compact.any? { |text| text.match?(/\{pin(?:_from|_to|_wire| \w+)\}/) }
+      end
+
+      # Wires whose pin at the connector itself a record names: "{pin feed}", or probes "feed@{connector_id}.near".
+      def named_wires(record)
+        texts = [record["where"], record["title"], *record["probes"]]
+        ids = texts.compact.flat_map { |text| text.scan(/\{pin (\w+)\}|(\w+)@\{connector_id\}/).flatten }
+        ids.compact.uniq.filter_map { |id| @harness.wire(id) }
       end
 
       APART = %w[here both here_and_last].freeze # states in which the connector that is meant comes apart
@@ -98,6 +114,7 @@ module Gadwall
           minutes: record["minutes"],
           invasive: record["invasive"] || 0,
           cautions: cautions_for(record, access),
+          load: @harness.load,
           place: record["place"] && fill(record["place"], words, scope),
           outcomes: record["outcomes"],
           record: fill_rows(record, words, scope),
@@ -130,13 +147,16 @@ module Gadwall
           "first_connector" => first&.name,
           "last_connector" => last&.name,
           "last_id" => last&.id,
+          "load" => @harness.load,
+          "pin_wire_first" => pin(first, scope[:wire]),
           "ground_point" => (@harness.place_name("ground_point") if extra?("ground_point")),
           "near_end" => @harness.template["near_end"]["name"],
           "near_end_id" => @harness.template["near_end"]["id"],
           "far_end_id" => @harness.template["far_end"]["id"],
           "far_end" => @harness.template["far_end"]["name"],
-          "first_pins" => @harness.wires.map { |wire| first.pins[wire.id] }.join(" and "),
-          "first_return_pin" => first&.pins&.fetch("return", nil),
+          "first_pins" => @harness.wires.map { |wire| pin(first, wire) }.join(" and "),
+          "first_return_pin" => pin(first, @harness.wire("return")),
+          "from_spot" => spot(scope[:from], scope[:wire]),
           "pin_wire" => pin(scope[:connector], scope[:wire]),
           "pin_from" => pin(scope[:from], scope[:wire]),
           "pin_to" => pin(scope[:to], scope[:wire])
@@ -147,8 +167,16 @@ module Gadwall
         @harness.extras.any? { |extra| extra["id"] == id }
       end
 
+      # The pin of a wire in a connector; the wire's name where the sheet says no pin.
       def pin(connector, wire)
-        connector && wire ? connector.pins[wire.id] : nil
+        connector && wire ? (connector.pins[wire.id] || "(#{wire.name})") : nil
+      end
+
+      # Where a wire can be met at the beginning of a section: a pin of the connector, or where it begins otherwise.
+      def spot(connector, wire)
+        return unless connector && wire
+
+        connector.carries?(wire) ? "pin #{pin(connector, wire)} of the #{connector.name}" : wire.starts_at
       end
 
       def pin_connector(name, scope)
@@ -167,7 +195,7 @@ module Gadwall
       def fill(text, words, scope)
         text
           .gsub(/\{pin (\w+)(?: (\w+))?\}/) do
-            (pin_connector(::Regexp.last_match(2), scope).pins[::Regexp.last_match(1)] || ::Regexp.last_match(1)).to_s
+            pin(pin_connector(::Regexp.last_match(2), scope), @harness.wire(::Regexp.last_match(1)))
           end
           .gsub(/\{(\w+)\}/) { words[::Regexp.last_match(1)].to_s }
           .then { |filled| filled.sub(/\A\p{Ll}/, &:upcase).then { |sentence| text.include?(" ") ? sentence : filled } }
@@ -259,7 +287,7 @@ module Gadwall
 
       def cautions_for(record, access)
         from_access = access.flat_map { |key, _| @catalogue.access.dig(key, "cautions") || [] }
-        (from_access + (record["cautions"] || [])).uniq
+        (from_access + (record["cautions"] || []) + @caution_rules.of(record, access.map(&:first))).uniq
       end
     end
   end

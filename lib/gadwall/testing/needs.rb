@@ -6,8 +6,8 @@ module Gadwall
     # text, so that no test can forget to say so.
     module Needs
       SETTINGS = {
-        "bulb" => "test bulb (H7) fitted",
-        "valve_bulb" => "test bulb (H7) fitted at the valve feed",
+        "bulb" => "%{load} fitted",
+        "valve_bulb" => "%{load} fitted at the valve feed",
         "jumper" => "fused jumper"
       }.freeze
       WORDS = {
@@ -26,7 +26,7 @@ module Gadwall
         key = KEY[test.state.key] if test.state.settings.key?("key") || text.match?(/key off/i)
         [
           key,
-          *SETTINGS.filter_map { |name, words| words if test.state[name] },
+          *SETTINGS.filter_map { |name, words| format(words, load: test.load || "test bulb") if test.state[name] },
           *WORDS.filter_map { |pattern, words| words if text.match?(pattern) },
           ("road or yard" if test.access.any? { |name, _| name == "drive" })
         ].compact.uniq

@@ -8,7 +8,8 @@ module Gadwall
     #
     # kind: "ohms", "volts", "amperes" (a number is read), "signal", "watch", "table", "wiggle" (one of `outcomes` is
     # seen).
-    # access: [[key, minutes], ...], each paid once; place: where a look or a wiggle happens.
+    # access: [[key, minutes], ...], each paid once; place: where a look or a wiggle happens; load: what the circuit can
+    # bear in the place of a part, in words, or nil.
     Test =
       Struct.new(
         :id,
@@ -26,6 +27,7 @@ module Gadwall
         :outcomes,
         :record,
         :source,
+        :load,
         keyword_init: true
       ) do
         extend Forwardable

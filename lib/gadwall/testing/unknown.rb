@@ -7,10 +7,10 @@ module Gadwall
     # unknowns.yml).
     #
     # id; sets: names of the template's values; tests: patterns of the tests that show it; felt: of those that do not
-    # show it, but depend on it; tolerance: one sigma,
-    # relative, about each value; points: [[value, share], ...], shares sum to 1.
+    # show it, but depend on it; tolerance: one sigma, relative, about each value; points: [[value, share], ...], shares
+    # sum to 1; volt: is it the battery of a 12 V vehicle, twice as much with 24 V?
     Unknown =
-      Struct.new(:id, :sets, :tests, :felt, :tolerance, :points, keyword_init: true) do
+      Struct.new(:id, :sets, :tests, :felt, :tolerance, :points, :volt, keyword_init: true) do
         # Those of a harness: Array of Unknown, without what its sheet gives.
         def self.all(harness, catalogue)
           catalogue
@@ -30,7 +30,9 @@ module Gadwall
             tests: row["tests"],
             felt: row["felt"] || [],
             tolerance: row["tolerance"],
-            points: row["points"].map { |point| [point["value"], point["share"] / sum.to_f].freeze }.freeze
+            volt: row["battery"] || false,
+            points:
+              row["points"].map { |point| [point["values"] || point["value"], point["share"] / sum.to_f].freeze }.freeze
           ).freeze
         end
 
@@ -47,7 +49,10 @@ module Gadwall
         # A harness with this value at one of its points. index: number of the point. Returns a Circuits::Harness.
         def put_into(harness, index)
           named = sets & harness.values.keys
-          harness.with_values(named.to_h { |name| [name, points[index].first] }, tolerance)
+          factor = volt ? harness.battery_factor : 1
+          value = points[index].first
+          given = value.is_a?(Hash) ? value.slice(*named) : named.to_h { |name| [name, value * factor] }
+          harness.with_values(given, tolerance)
         end
       end
   end

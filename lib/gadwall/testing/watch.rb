@@ -96,7 +96,8 @@ module Gadwall
 
       # [[limit, above?, sigma or nil], ...]
       def limits(rule, probe)
-        plain = [[rule["above"], true, nil], [rule["below"], false, nil]]
+        factor = rule["volts"] ? @harness.limit_factor : 1
+        plain = [[rule["above"]&.*(factor), true, nil], [rule["below"]&.*(factor), false, nil]]
         if rule["ratio_above"] || rule["ratio_below"]
           sound = @predictor.scale(probe).back(@predictor.number(probe, Circuits::Condition::SOUND).mean)
           plain += [

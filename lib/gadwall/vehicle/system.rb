@@ -144,6 +144,7 @@ module Gadwall
       # How a circuit differs from its template: as the sheet says in so many words, or as its answers ask for.
       def adaptation(id, template_id)
         said = sheet.circuits[id] || {}
+        said = said.merge("system_voltage" => "24") if sheet.system_voltage == "24" && !said.key?("system_voltage")
         left_out = sheet.builds_of(id, catalogue).flat_map { |row| row["without"] || [] }
         return said if left_out.empty? || said.key?("joints")
 

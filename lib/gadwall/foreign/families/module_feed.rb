@@ -57,6 +57,10 @@ module Gadwall
             ["feed/fuse_box+", Net::BODY, { apart: %w[fuse_box supply_plug] }]
           when "feed_at_fuse"
             ["#{wire}/fuse_box+", Net::BODY, LAST.merge(bulb: true, valve_bulb: true)]
+          when "fuse_drop"
+            ["#{wire}/fuse_box-", "#{wire}/fuse_box+", LAST.merge(bulb: true, valve_bulb: true)]
+          when "battery_volts"
+            ["feed/near", Net::BODY, { key: true }]
           when "open_module", "warm_and_knock"
             [nil, nil, LAST]
           end

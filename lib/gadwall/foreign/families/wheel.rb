@@ -103,11 +103,18 @@ module Gadwall
 
         def own_sight(name, outcomes)
           return sensor_sight(outcomes) if name == "look_sensor"
+          return film_sight(outcomes) if name == "encoder_film"
           return outcomes.first unless name == "look_ring"
 
           ring = troubles.find { |trouble| trouble.place == "ring" } or return outcomes.first
           seen = { "cracked" => "cracked", "tooth" => "tooth", "dirty" => "dirty", "missing" => "missing" }[ring.state]
           seen && random.rand < SEEN.fetch(ring.state) ? seen : outcomes.first
+        end
+
+        # Poles all round, a gap in them, or none.
+        def film_sight(outcomes)
+          ring = troubles.find { |trouble| trouble.place == "ring" } or return outcomes.first
+          { "cracked" => "gap", "tooth" => "gap", "missing" => "none" }.fetch(ring.state, outcomes.first)
         end
 
         def sensor_sight(outcomes)

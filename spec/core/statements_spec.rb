@@ -1,0 +1,196 @@
+# frozen_string_literal: true
+
+# Every test of ten vehicles, rendered as the technician reads it: it can be carried out as written, on this vehicle's
+# own connectors and pins, by the persons it names, without hurting anybody or anything. Rules from
+# shared/design/trade.md, 1.2, 2.1 to 2.3; common practice.
+RSpec.describe "Statements of tests" do
+  vehicles = {
+    "hatchback" => {
+      "sensors" => "passive",
+      "pad_wear_front" => "one"
+    },
+    "estate" => {
+      "sensors" => "active",
+      "park_brake" => "caliper_motor",
+      "stability" => "yes",
+      "fluid_level" => "three",
+      "brake_switch" => "two",
+      "single_wire" => "yes",
+      "pad_wear_front" => "two"
+    },
+    "hybrid" => {
+      "sensors" => "direction",
+      "booster" => "electric_pump",
+      "park_brake" => "cable_puller",
+      "fluid_level" => "opens",
+      "power" => "hybrid",
+      "pad_wear_front" => "unit"
+    },
+    "lorry" => {
+      "sensors" => "active",
+      "towing" => "trailer",
+      "booster" => "air",
+      "fluid_level" => "none"
+    },
+    "pick-up" => {
+      "sensors" => "passive",
+      "towing" => "trailer_brake_module",
+      "pump" => "none"
+    },
+    "electric van" => {
+      "power" => "electric",
+      "booster" => "electric_pump",
+      "booster_box" => "one_box",
+      "park_brake" => "caliper_motor",
+      "park_brake_driver" => "abs",
+      "stability" => "yes"
+    },
+    "three sensors" => {
+      "layout" => "three_sensors",
+      "sensors" => "passive"
+    },
+    "pigtail sensors" => {
+      "sensors" => "active",
+      "sensor_lead" => "pigtail"
+    },
+    "no bus" => {
+      "sensors" => "active",
+      "bus" => "none",
+      "single_wire" => "yes"
+    },
+    "own harness" => {
+      "sensors" => "active",
+      "circuits" => {
+        "front_left" => {
+          "joints" => [
+            { "id" => "module_plug", "name" => "module connector" },
+            { "id" => "arch_splice", "name" => "splice in the arch", "kind" => "splice" },
+            { "id" => "knuckle_plug", "name" => "knuckle connector", "needs" => "wheel_off" }
+          ],
+          "sections" => Array.new(2) { { "length_m" => 1.0, "cross_section_mm2" => 0.5 } }
+        }
+      }
+    }
+  }
+
+  # Words that say that the wire hangs on no battery, or that the probes stand on the part's own side.
+  PART_SIDE =
+    /
+    battery\ negative\ off|fuse\ out|fuse\ \S+\ out|motor\ side|component\ side|sensor\ side|switch\ side|own\ pins|
+    two\ pins\ of\ the|pins\ of\ the\ switch
+  /ix
+  SENSOR_FAMILIES = %w[wheel_speed pressure_sensor sensor_cluster fluid_level pad_wear monitored_switch].freeze
+
+  vehicles.each do |name, sheet|
+    describe name do
+      system = Gadwall::Vehicle::System.build(Gadwall::Vehicle::Sheet.new({ "name" => name }.merge(sheet)))
+      tests =
+        system.circuits.flat_map do |circuit|
+          circuit.model.tests.values.map { |test| [circuit, test, "#{test.title} #{test.where}"] }
+        end
+
+      broken =
+        lambda do |&rule|
+          tests
+            .reject { |circuit, test, text| rule.call(circuit, test, text) }
+            .map { |c, t, x| "#{c.id}.#{t.id}: #{x}" }
+        end
+
+      it "names only what is there: no gap left in the words, no wire where a pin belongs" do
+        wires = system.circuits.flat_map { |circuit| circuit.harness.wires.map(&:id) }.uniq.join("|")
+        wrong = broken.call { |_, _, text| !text.match?(/[{}]|\bpins? (?:#{wires}|through|s\d)\b|  /) }
+        expect(wrong).to eq([])
+      end
+
+      it "takes apart only what comes apart, and measures a wire only where it passes" do
+        wrong =
+          broken.call do |circuit, test, _|
+            apart = circuit.harness.connectors.select { |each| test.state.disconnected.include?(each.id) }
+            at_fuse = test.probes.any? { |probe| probe.match?(/\A\w+@\w+\.(?:near|far)\z/) }
+            apart.none? { |each| each.kind == "splice" } &&
+              (!at_fuse || test.probes.all? { |probe| passes?(circuit.harness, probe) })
+          end
+        expect(wrong).to eq([])
+      end
+
+      it "measures no ohms on a live feed" do
+        wrong =
+          broken.call do |circuit, test, text|
+            next true unless test.kind == "ohms"
+
+            fed = circuit.harness.connectors.find { |each| each.kind == "fuse_box" }
+            feed = test.probes.any? { |probe| probe.start_with?("feed@", "valve_feed@") }
+            # Parted at both ends, or measured at the part, the wire hangs on no battery.
+            parted = test.state.disconnected.size > 1 && !test.state.disconnected.include?(fed&.id)
+            test.state.key == "off" && (!(fed && feed) || parted || text.match?(PART_SIDE))
+          end
+        expect(wrong).to eq([])
+      end
+
+      it "puts no bulb on a sensor's feed or input, and names the load where it asks for one" do
+        wrong =
+          broken.call do |circuit, test, text|
+            loaded = test.state["bulb"] || test.state["valve_bulb"]
+            bulb = text.match?(/(?<!no )\bbulbs?\b(?! check)/i)
+            (!SENSOR_FAMILIES.include?(circuit.family) || !bulb) && (!loaded || text.match?(/bulb|resistor/i))
+          end
+        expect(wrong).to eq([])
+      end
+
+      it "warns where the hand is about to move" do
+        wrong =
+          broken.call do |circuit, test, text|
+            wanted = []
+            wanted << "lifting" if test.access.any? { |key, _| key == "wheel_off" }
+            wanted << "hot_bulb" if text.match?(/(?<!no )\bbulbs?\b(?! check)/i) && circuit.family != "wheel_speed"
+            if circuit.id == "steering_angle" && test.access.any? { |key, _| key.end_with?("sensor_plug") }
+              wanted << "airbag"
+            end
+            wanted << "no_park_brake" if %w[motor_alone cable_by_hand].include?(test.id)
+            wanted << "fluid_jet" if %w[look_leaks return_flow].include?(test.id)
+            wanted << "helper_aloft" if test.id == "valve_function"
+            wanted << "not_knocked" if test.id == "warm_and_knock"
+            wanted << "live_cable" if text.match?(/battery negative off/i)
+            wanted << "never_bridged" if test.id == "bridge_lamp"
+            (wanted - test.cautions).empty?
+          end
+        expect(wrong).to eq([])
+      end
+
+      it "warns of READY wherever hands are at a wheel or a motor of a hybrid or electric vehicle" do
+        wrong =
+          broken.call do |_, test, _|
+            hands =
+              test.access.any? { |key, _| %w[wheel_off drive].include?(key) } || test.cautions.include?("moving_motor")
+            told = Gadwall::Diagnosis::Cautions.of_test(test, system.sheet).include?("ready_ev")
+            told == (hands && system.sheet.power != "combustion")
+          end
+        expect(wrong).to eq([])
+      end
+
+      it "lets nobody sit in a lifted vehicle" do
+        wrong =
+          broken.call do |_, test, text|
+            aloft = test.access.any? { |key, _| key == "wheel_off" }
+            !aloft || !text.match?(/helper (?:presses|holds|in the|at the pedal)|pedal held by a helper/i)
+          end
+        expect(wrong).to eq([])
+      end
+
+      it "takes minutes as on a real vehicle" do
+        wrong =
+          broken.call { |_, test, _| test.minutes.between?(1, 60) && test.access.all? { |_, minutes| minutes >= 0 } }
+        expect(wrong).to eq([])
+      end
+    end
+  end
+
+  # Does the wire of a probe pass the connector that it names?
+  def passes?(harness, probe)
+    wire, place = probe.split("@")
+    return true unless place&.match?(/\.(?:near|far)\z/)
+
+    connector = harness.connectors.find { |each| each.id == place.split(".").first }
+    connector.nil? || connector.carries?(harness.wire(wire))
+  end
+end
