@@ -33,6 +33,7 @@ module Gadwall
         "good_input" => :good_input_tests,
         "plug" => :plug_tests,
         "ends" => :end_tests,
+        "own_pins" => :sensor_tests,
         "own_plug" => :own_plug_tests,
         "pump_feed" => :feed_tests
       }.freeze
@@ -47,6 +48,11 @@ module Gadwall
 
       def end_tests(suspect)
         ends_unseen(suspect).map { |connector| "#{suspect.circuit.id}.#{look_into(suspect.circuit, connector)}" }
+      end
+
+      def sensor_tests(suspect)
+        own = own_pin_tests(suspect.circuit)
+        [best(suspect.circuit) { |test| own.include?(test.id) }].compact
       end
 
       def own_plug_tests(suspect)

@@ -5,7 +5,24 @@ module Gadwall
     # Rules that stand between a high probability and the word 'proven' (data/diagnosis/gates.yml).
     class Gates
       # need: id; reason: why; tests: ids of tests that would meet it, cheapest set first found.
-      Missing = Struct.new(:need, :text, :reason, :tests, keyword_init: true)
+      Missing =
+        Struct.new(:need, :text, :reason, :tests, keyword_init: true) do
+          # Worked out when they are asked for: most are not.
+          def tests
+            self[:tests].to_a
+          end
+        end
+      # A list that is made when it is read.
+      class Later
+        def initialize(&block)
+          @block = block
+        end
+
+        # Array of ids.
+        def to_a
+          @to_a ||= @block.call.freeze
+        end
+      end
 
       NEEDS = {
         "wiring" => "Wiring between module and sensor proven",
@@ -19,6 +36,7 @@ module Gadwall
         "direct" => "Direct test at this location",
         "ring" => "Tone ring inspected",
         "separate" => "Readings on both sides that leave no other location",
+        "own_pins" => "Sensor measured at its own pins",
         "own_plug" => "Connector of this module inspected",
         "ends" => "Connectors at both ends of the section inspected",
         "confirm" => "A second reading beside the one that decides",
@@ -49,7 +67,7 @@ module Gadwall
               need: need,
               text: NEEDS.fetch(need),
               reason: gate["reason"],
-              tests: tests_for(need, suspect)
+              tests: Later.new { tests_for(need, suspect) }
             ).freeze
           end
         missing + unsteady(suspect)
@@ -88,6 +106,7 @@ module Gadwall
 
       include GateTests
       include ConnectorsSeen
+      include OwnPins
 
       private
 
@@ -143,6 +162,7 @@ module Gadwall
         "ring" => :ring_shown?,
         "separate" => :separated?,
         "ends" => :ends_seen?,
+        "own_pins" => :own_pins_measured?,
         "own_plug" => :own_plug_seen?,
         "second_way" => :second_way?
       }.freeze

@@ -1,0 +1,42 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # A sensor that is accused of an open or shorted circuit is measured at its own pins before it is condemned: a live
+    # value that fails tells nothing of where. Part of Gates, which has the readings.
+    module OwnPins
+      private
+
+      # An open or shorted sensor shows at its own pins, with its connector disconnected, or goes with a known-good one.
+      def own_pins_measured?(suspect)
+        return true if PULSES.include?(suspect.fault.mode)
+
+        own = own_pin_tests(suspect.circuit)
+        @body.observations.any? { |each| each.circuit.id == suspect.circuit.id && own.include?(each.test.id) }
+      end
+
+      # Ids of the tests that show nothing but the sensor, its connector and what turns before it; or that replace it.
+      def own_pin_tests(circuit)
+        (@own_pin_tests ||= {})[circuit.id] ||= find_own_pin_tests(circuit)
+      end
+
+      def find_own_pin_tests(circuit)
+        harness = circuit.harness
+        beyond = [
+          harness.template["far_end"]["id"],
+          harness.connectors.last&.id,
+          *harness.extras.map { |each| each["id"] }
+        ]
+        circuit
+          .model
+          .tests
+          .values
+          .select do |test|
+            (test.record["without"] || []).include?("sensor") ||
+              (test.numeric? && (places = @coverage.places(circuit, test)).any? && (places - beyond).empty?)
+          end
+          .map(&:id)
+      end
+    end
+  end
+end
