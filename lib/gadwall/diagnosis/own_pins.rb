@@ -9,7 +9,7 @@ module Gadwall
 
       # An open or shorted sensor shows at its own pins, with its connector disconnected, or goes with a known-good one.
       def own_pins_measured?(suspect)
-        return true if PULSES.include?(suspect.fault.mode)
+        return true if Gates::PULSES.include?(suspect.fault.mode)
 
         own = own_pin_tests(suspect.circuit)
         @body.observations.any? { |each| each.circuit.id == suspect.circuit.id && own.include?(each.test.id) }
