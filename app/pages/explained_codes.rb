@@ -35,9 +35,9 @@ module Web
 
       # Where a code without a circuit is followed.
       def self.elsewhere(row)
-        return ASK unless row.kind == "elsewhere"
+        return "DTCs of that module first" if row.code.about
 
-        row.code.about ? "DTCs of that module first" : "vehicle manufacturer's procedure"
+        row.kind == "not_placed" ? ASK : "vehicle manufacturer's procedure"
       end
       private_class_method :elsewhere
     end

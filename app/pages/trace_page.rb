@@ -251,8 +251,9 @@ module Web
 
       # What this test's hand movements call for; and high voltage or stored pressure, where the way leads past them.
       def cautions
-        ids = option ? Gadwall::Diagnosis::Cautions.of_test(option.test, dossier.sheet) : []
-        ids += @assessment.cautions.map { |caution| caution[:rule] }
+        rules = Gadwall::Diagnosis::Cautions
+        ids = option ? rules.of_test(option.test, dossier.sheet) + rules.on_the_way(circuit, dossier.sheet) : []
+        ids += @assessment.cautions.map { |caution| caution[:rule] } & ["no_module_yet"]
         ids.uniq.map { |id| catalogue.cautions.fetch(id)["text"] }
       end
 

@@ -20,6 +20,13 @@ module Gadwall
         test.cautions + (sheet.power != "combustion" && moves ? ["ready_ev"] : [])
       end
 
+      NEAR = %w[accumulator pump valves pressure_sensor module_supply].freeze # families whose way leads past both
+
+      # Ids of a vehicle's own cautions, where the way to a circuit leads past orange cable or stored pressure.
+      def self.on_the_way(circuit, sheet)
+        NEAR.include?(circuit.family) ? vehicle(sheet) : []
+      end
+
       def self.vehicle(sheet)
         [
           ("high_voltage" unless sheet.power == "combustion"),
