@@ -5,38 +5,7 @@
 # shared/design/trade.md, 1.2, 2.1 to 2.3; common practice.
 RSpec.describe "Statements of tests" do
   vehicles = {
-    "hatchback" => {
-      "sensors" => "passive",
-      "pad_wear_front" => "one"
-    },
-    "estate" => {
-      "sensors" => "active",
-      "park_brake" => "caliper_motor",
-      "stability" => "yes",
-      "fluid_level" => "three",
-      "brake_switch" => "two",
-      "single_wire" => "yes",
-      "pad_wear_front" => "two"
-    },
-    "hybrid" => {
-      "sensors" => "direction",
-      "booster" => "electric_pump",
-      "park_brake" => "cable_puller",
-      "fluid_level" => "opens",
-      "power" => "hybrid",
-      "pad_wear_front" => "unit"
-    },
-    "lorry" => {
-      "sensors" => "active",
-      "towing" => "trailer",
-      "booster" => "air",
-      "fluid_level" => "none"
-    },
-    "pick-up" => {
-      "sensors" => "passive",
-      "towing" => "trailer_brake_module",
-      "pump" => "none"
-    },
+    **Gadwall::Bench::Study::VEHICLES, # between them every circuit of data/circuits
     "electric van" => {
       "power" => "electric",
       "booster" => "electric_pump",
