@@ -120,10 +120,12 @@ RSpec.describe "Trace", :web do
     expect(log.entries.last(2).map(&:at).uniq.size).to eq(1)
   end
 
-  it "shows high voltage and stored pressure wherever the vehicle has them" do
+  it "shows high voltage and stored pressure wherever the way leads past them" do
     hybrid = job(power: "hybrid", booster: "electric_pump", codes: "C0031-13 current")
-    get "/jobs/#{hybrid}/trace"
-    expect(text).to include("orange cables").and include("accumulator")
+    get "/jobs/#{hybrid}/trace?circuit=accumulator_pump"
+    expect(text).to include("orange cables").and include("the accumulator holds")
+    get "/jobs/#{hybrid}/trace?circuit=front_left"
+    expect(text).not_to include("orange cables")
   end
 
   it "gives htmx the part, and a browser without it the page" do
