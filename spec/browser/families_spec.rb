@@ -49,7 +49,7 @@ RSpec.describe "Every circuit of the brakes", :browser do
       simulated(
         "front_left.module_plug.signal.high_resistance",
         "front_right.module_plug.return.high_resistance",
-        seed: 9
+        seed: 4
       ),
       most: 20
     )
