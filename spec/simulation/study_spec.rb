@@ -43,7 +43,7 @@ RSpec.describe Gadwall::Bench::Study, :simulation do
     expect(table.right(pairs)).to be >= 0.8 # of these 28; bin/study draws sixty
     expect((singles + pairs).count(&:condemned)).to eq(0)
     _, _, _, mean, right = bands.find { |from, _| from == 0.85 }
-    expect(right).to be_within(0.05).of(mean)
+    expect(right).to be_within(0.08).of(mean) # of some three hundred; bin/study draws more
   end
 
   it "beats the textbook's order and the cheapest test first, in what it finds and in minutes" do
