@@ -50,6 +50,16 @@ RSpec.describe "Statements of tests" do
   /ix
   SENSOR_FAMILIES = %w[wheel_speed pressure_sensor sensor_cluster fluid_level pad_wear monitored_switch].freeze
 
+  # Does the wire of a probe pass the connector that it names?
+  passes =
+    lambda do |harness, probe|
+      wire, place = probe.split("@")
+      next true unless place&.match?(/\.(?:near|far)\z/)
+
+      connector = harness.connectors.find { |each| each.id == place.split(".").first }
+      connector.nil? || connector.carries?(harness.wire(wire))
+    end
+
   vehicles.each do |name, sheet|
     describe name do
       system = Gadwall::Vehicle::System.build(Gadwall::Vehicle::Sheet.new({ "name" => name }.merge(sheet)))
@@ -58,33 +68,20 @@ RSpec.describe "Statements of tests" do
           circuit.model.tests.values.map { |test| [circuit, test, "#{test.title} #{test.where}"] }
         end
 
-      broken =
-        lambda do |&rule|
-          tests
-            .reject { |circuit, test, text| rule.call(circuit, test, text) }
-            .map { |c, t, x| "#{c.id}.#{t.id}: #{x}" }
-        end
-
-      it "names only what is there: no gap left in the words, no wire where a pin belongs" do
-        wires = system.circuits.flat_map { |circuit| circuit.harness.wires.map(&:id) }.uniq.join("|")
-        wrong = broken.call { |_, _, text| !text.match?(/[{}]|\bpins? (?:#{wires}|through|s\d)\b|  /) }
-        expect(wrong).to eq([])
-      end
-
-      it "takes apart only what comes apart, and measures a wire only where it passes" do
-        wrong =
-          broken.call do |circuit, test, _|
+      wires = system.circuits.flat_map { |circuit| circuit.harness.wires.map(&:id) }.uniq.join("|")
+      # What every test keeps. A rule is given a circuit, a test of it, and the words of the test.
+      rules = {
+        "names only what is there: no gap left in the words, no wire where a pin belongs" =>
+          lambda { |_, _, text| !text.match?(/[{}]|\bpins? (?:#{wires}|through|s\d)\b|  /) },
+        "takes apart only what comes apart, and measures a wire only where it passes" =>
+          lambda do |circuit, test, _|
             apart = circuit.harness.connectors.select { |each| test.state.disconnected.include?(each.id) }
             at_fuse = test.probes.any? { |probe| probe.match?(/\A\w+@\w+\.(?:near|far)\z/) }
             apart.none? { |each| each.kind == "splice" } &&
-              (!at_fuse || test.probes.all? { |probe| passes?(circuit.harness, probe) })
-          end
-        expect(wrong).to eq([])
-      end
-
-      it "measures no ohms on a live feed" do
-        wrong =
-          broken.call do |circuit, test, text|
+              (!at_fuse || test.probes.all? { |probe| passes.call(circuit.harness, probe) })
+          end,
+        "measures no ohms on a live feed" =>
+          lambda do |circuit, test, text|
             next true unless test.kind == "ohms"
 
             fed = circuit.harness.connectors.find { |each| each.kind == "fuse_box" }
@@ -92,23 +89,15 @@ RSpec.describe "Statements of tests" do
             # Parted at both ends, or measured at the part, the wire hangs on no battery.
             parted = test.state.disconnected.size > 1 && !test.state.disconnected.include?(fed&.id)
             test.state.key == "off" && (!(fed && feed) || parted || text.match?(PART_SIDE))
-          end
-        expect(wrong).to eq([])
-      end
-
-      it "puts no bulb on a sensor's feed or input, and names the load where it asks for one" do
-        wrong =
-          broken.call do |circuit, test, text|
+          end,
+        "puts no bulb on a sensor's feed or input, and names the load where it asks for one" =>
+          lambda do |circuit, test, text|
             loaded = test.state["bulb"] || test.state["valve_bulb"]
             bulb = text.match?(/(?<!no )\bbulbs?\b(?! check)/i)
             (!SENSOR_FAMILIES.include?(circuit.family) || !bulb) && (!loaded || text.match?(/bulb|resistor/i))
-          end
-        expect(wrong).to eq([])
-      end
-
-      it "warns where the hand is about to move" do
-        wrong =
-          broken.call do |circuit, test, text|
+          end,
+        "warns where the hand is about to move" =>
+          lambda do |circuit, test, text|
             wanted = []
             wanted << "lifting" if test.access.any? { |key, _| key == "wheel_off" }
             wanted << "hot_bulb" if text.match?(/(?<!no )\bbulbs?\b(?! check)/i) && circuit.family != "wheel_speed"
@@ -122,44 +111,29 @@ RSpec.describe "Statements of tests" do
             wanted << "live_cable" if text.match?(/battery negative off/i)
             wanted << "never_bridged" if test.id == "bridge_lamp"
             (wanted - test.cautions).empty?
-          end
-        expect(wrong).to eq([])
-      end
-
-      it "warns of READY wherever hands are at a wheel or a motor of a hybrid or electric vehicle" do
-        wrong =
-          broken.call do |_, test, _|
+          end,
+        "warns of READY wherever hands are at a wheel or a motor of a hybrid or electric vehicle" =>
+          lambda do |_, test, _|
             hands =
               test.access.any? { |key, _| %w[wheel_off drive].include?(key) } || test.cautions.include?("moving_motor")
             told = Gadwall::Diagnosis::Cautions.of_test(test, system.sheet).include?("ready_ev")
             told == (hands && system.sheet.power != "combustion")
-          end
-        expect(wrong).to eq([])
-      end
-
-      it "lets nobody sit in a lifted vehicle" do
-        wrong =
-          broken.call do |_, test, text|
+          end,
+        "lets nobody sit in a lifted vehicle" =>
+          lambda do |_, test, text|
             aloft = test.access.any? { |key, _| key == "wheel_off" }
             !aloft || !text.match?(/helper (?:presses|holds|in the|at the pedal)|pedal held by a helper/i)
-          end
-        expect(wrong).to eq([])
-      end
+          end,
+        "takes minutes as on a real vehicle" =>
+          lambda { |_, test, _| test.minutes.between?(1, 60) && test.access.all? { |_, minutes| minutes >= 0 } }
+      }
 
-      it "takes minutes as on a real vehicle" do
-        wrong =
-          broken.call { |_, test, _| test.minutes.between?(1, 60) && test.access.all? { |_, minutes| minutes >= 0 } }
-        expect(wrong).to eq([])
+      rules.each do |title, kept|
+        it title do
+          broken = tests.reject { |each| kept.call(*each) }
+          expect(broken.map { |circuit, test, text| "#{circuit.id}.#{test.id}: #{text}" }).to eq([])
+        end
       end
     end
-  end
-
-  # Does the wire of a probe pass the connector that it names?
-  def passes?(harness, probe)
-    wire, place = probe.split("@")
-    return true unless place&.match?(/\.(?:near|far)\z/)
-
-    connector = harness.connectors.find { |each| each.id == place.split(".").first }
-    connector.nil? || connector.carries?(harness.wire(wire))
   end
 end
