@@ -6,7 +6,7 @@ module Web
     class CodesForm
       MOST_LINES = 200
       MOST_LETTERS = 100_000
-      MOST_MODULES = 200
+      MOST_MODULES = Gadwall::Job::Entries::Scan::MOST_MODULES
 
       attr_reader :errors, :text, :answered, :phase, :responded, :expected
 

@@ -205,9 +205,8 @@ module Gadwall
       # How often its place is to blame, against an average place of the circuit.
       def frequency(system, id)
         circuit, fault = system.fault(id)
-        places = by_place(circuit).map { |faults| faults.sum(&:rate) }
-        own = by_place(circuit).find { |faults| faults.first.place == fault.place }.sum(&:rate)
-        own * places.size / places.sum
+        rates = by_place(circuit).to_h { |faults| [faults.first.place, faults.sum(&:rate)] }
+        rates.fetch(fault.place) * rates.size / rates.values.sum
       end
 
       # Every hidden fault is in a line of investigation that is at least likely and would mend its place; and nothing

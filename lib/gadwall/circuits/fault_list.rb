@@ -12,6 +12,7 @@ module Gadwall
       def initialize(harness, catalogue)
         @harness = harness
         @catalogue = catalogue
+        @wiring = (harness.connectors + harness.sections).map(&:id)
       end
 
       # Every fault that the harness can have: Array of Fault. What the parts say of their failures tells how those of
@@ -40,7 +41,7 @@ module Gadwall
 
       # What a place belongs to: all wiring is one part, all modules of a bus are one.
       def part_of(place)
-        return "harness" if (@harness.connectors + @harness.sections).any? { |each| each.id == place }
+        return "harness" if @wiring.include?(place)
 
         @harness.modules.any? { |id, _| id == place } ? "modules" : place
       end
@@ -78,7 +79,7 @@ module Gadwall
         spots.product(groups).select { |spot, wires| wires.all? { |wire| spot.carries?(wire) } }.map(&)
       end
 
-      # A mode may be held to some connectors and wires: only a fuse can blow.
+      # A mode may be held to some kinds of connectors: only a fuse box has a fuse that can blow.
       def connectors(mode)
         kinds = mode.dig("only", "kinds") || Harness::KINDS
         @harness.connectors.select { |each| (kinds - (mode.dig("except", "kinds") || [])).include?(each.kind) }

@@ -75,10 +75,10 @@ module Gadwall
           (adaptation["values"] || {}).transform_values { |value| value.is_a?(Hash) ? value : { "value" => value } }
         check_values
         @adapted = adaptation["system_voltage"].to_s == "24" && template.key?("at_24_volt")
-        usual = @adapted ? template["at_24_volt"] : {}
+        at_24_volt = @adapted ? template["at_24_volt"] : {}
         @values =
           template["values"].to_h do |name, value|
-            [name, (@given.dig(name, "value") || usual[name] || value["value"]).to_f]
+            [name, (@given.dig(name, "value") || at_24_volt[name] || value["value"]).to_f]
           end
       end
 

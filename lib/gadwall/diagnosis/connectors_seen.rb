@@ -40,17 +40,20 @@ module Gadwall
 
       # Seen, or parted and cleaned.
       def looked_into?(circuit, connector)
-        looks = circuit.model.tests.values.select { |test| looks_into?(test, connector) }.map(&:id)
+        looks = looks_into(circuit, connector)
         looks.empty? || @body.observations.any? { |each| each.circuit.id == circuit.id && looks.include?(each.test.id) }
       end
 
-      def looks_into?(test, connector)
-        (test.place == connector.id && test.kind == "table") || test.record["changes"] == connector.id
-      end
-
-      # A test that looks into a connector. Returns its id within the circuit.
-      def look_into(circuit, connector)
-        circuit.model.tests.values.find { |test| looks_into?(test, connector) }.id
+      # Ids, within the circuit, of the tests that look into a connector or clean it.
+      def looks_into(circuit, connector)
+        circuit
+          .model
+          .tests
+          .values
+          .select do |test|
+            (test.place == connector.id && test.kind == "table") || test.record["changes"] == connector.id
+          end
+          .map(&:id)
       end
     end
   end

@@ -52,10 +52,10 @@ module Gadwall
       end
 
       def row(code)
-        own = @suspects.select { |suspect| suspect.members.any? { |circuit, _| circuit.id == code.circuit_id } }
-        afar = @suspects.select { |suspect| reaches?(suspect, code.circuit_id, code.about) } - own
         return Row.new(code: code, kind: code.status, by: []).freeze unless code.set?
 
+        own = @suspects.select { |suspect| suspect.members.any? { |circuit, _| circuit.id == code.circuit_id } }
+        afar = @suspects.select { |suspect| reaches?(suspect, code.circuit_id, code.about) } - own
         kind =
           if own.any?
             "cause"

@@ -8,28 +8,17 @@ module Gadwall
 
       # need: id; suspect: Suspects::Suspect. Returns ids of tests.
       def tests_for(need, suspect)
-        return send(TESTS_OF[need], suspect) if TESTS_OF.key?(need)
-
-        case need
-        when "wiring"
-          [covering_test(suspect.circuit, uncovered_wiring(suspect))].compact
-        when "ring"
-          ["#{suspect.circuit.id}.look_ring"]
-        when "separate"
-          [best(suspect.circuit) { |test| test.invasive.zero? }].compact
-        when "level"
-          ["#{suspect.circuit.id}.#{Gates::LEVEL_TEST}"]
-        when "second_way"
-          [spoilt_test(suspect.circuit, suspect.fault)].compact
-        when "direct"
-          [quickest_accusing_test(suspect)].compact
-        else
-          []
-        end
+        TESTS_OF.key?(need) ? send(TESTS_OF[need], suspect) : []
       end
 
       TESTS_OF = {
         "supply" => :supply_tests,
+        "wiring" => :wiring_tests,
+        "ring" => :ring_tests,
+        "separate" => :separating_tests,
+        "level" => :level_tests,
+        "second_way" => :second_tests,
+        "direct" => :direct_tests,
         "good_input" => :good_input_tests,
         "plug" => :plug_tests,
         "ends" => :end_tests,
@@ -42,12 +31,36 @@ module Gadwall
         ["#{supply_of(suspect).id}.loaded_supply"]
       end
 
+      def wiring_tests(suspect)
+        [covering_test(suspect.circuit, uncovered_wiring(suspect))].compact
+      end
+
+      def ring_tests(suspect)
+        ["#{suspect.circuit.id}.look_ring"]
+      end
+
+      def separating_tests(suspect)
+        [best(suspect.circuit) { |test| test.invasive.zero? }].compact
+      end
+
+      def level_tests(suspect)
+        ["#{suspect.circuit.id}.#{Gates::LEVEL_TEST}"]
+      end
+
+      def second_tests(suspect)
+        [spoilt_test(suspect.circuit, suspect.fault)].compact
+      end
+
+      def direct_tests(suspect)
+        [quickest_accusing_test(suspect)].compact
+      end
+
       def plug_tests(suspect)
         [isolating_test(suspect, cleared_places(suspect)) || clearing_test(suspect)].compact
       end
 
       def end_tests(suspect)
-        ends_unseen(suspect).map { |connector| "#{suspect.circuit.id}.#{look_into(suspect.circuit, connector)}" }
+        ends_unseen(suspect).map { |connector| "#{suspect.circuit.id}.#{looks_into(suspect.circuit, connector).first}" }
       end
 
       def sensor_tests(suspect)
@@ -56,7 +69,7 @@ module Gadwall
       end
 
       def own_plug_tests(suspect)
-        ["#{suspect.circuit.id}.#{look_into(suspect.circuit, own_plug(suspect))}"]
+        ["#{suspect.circuit.id}.#{looks_into(suspect.circuit, own_plug(suspect)).first}"]
       end
 
       def feed_tests(suspect)

@@ -18,7 +18,7 @@ module Gadwall
       def self.spread(observations, system)
         done = observations.map { |each| [each.circuit.id, each.test.id] }
         observations.flat_map do |look|
-          body = body_of(look)
+          body = body_of(look, system)
           next [look] unless body
 
           others(look, body, system).reject { |copy| done.include?([copy.circuit.id, copy.test.id]) } + [look]
@@ -26,25 +26,24 @@ module Gadwall
       end
 
       # The Vehicle::Body looked at, or nil.
-      def self.body_of(look)
+      def self.body_of(look, system)
         return unless WHOLE.fetch(look.test.record["id"], []).include?(look.result)
 
-        Vehicle::Body.of(look.circuit).find { |body| body.place == look.test.place }
+        system.bodies.find { |body, circuit| circuit.id == look.circuit.id && body.place == look.test.place }&.first
       end
 
       def self.others(look, body, system)
         system
-          .circuits
-          .reject { |circuit| circuit.id == look.circuit.id }
-          .flat_map do |circuit|
-            places = Vehicle::Body.of(circuit).select { |each| each.key == body.key }.map(&:place)
-            tests = circuit.model.tests.values.select { |test| same?(test, look.test, places) }
+          .bodies
+          .select { |other, circuit| other.key == body.key && circuit.id != look.circuit.id }
+          .flat_map do |other, circuit|
+            tests = circuit.model.tests.values.select { |test| same?(test, look.test, other.place) }
             tests.map { |test| look.dup.tap { |copy| (copy.circuit = circuit) && (copy.test = test) }.freeze }
           end
       end
 
-      def self.same?(test, looked, places)
-        test.record["id"] == looked.record["id"] && places.include?(test.place)
+      def self.same?(test, looked, place)
+        test.record["id"] == looked.record["id"] && test.place == place
       end
       private_class_method :body_of, :others, :same?
     end

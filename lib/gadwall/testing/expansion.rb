@@ -39,13 +39,16 @@ module Gadwall
       # looked at as a splice.
       def possible?(record, scope)
         connectors = scope.values_at(:connector, :from, :to).compact
-        connectors = scope.values_at(:from, :to) if scope[:from] && record["each"].include?("connector_pair")
-        return false if scope[:connector] && !named_wires(record).all? { |wire| scope[:connector].carries?(wire) }
-        return false if named_pins?(record) && scope.values_at(:connector, :from, :to).compact.any?(&:splice?)
+        return true if connectors.empty?
+        return false if connectors.any?(&:splice?) && named_pins?(record)
 
+        wires_pass?(record, scope, connectors) && (scope[:section] || kinds_fit?(record, connectors.map(&:kind)))
+      end
+
+      def wires_pass?(record, scope, connectors)
         passed = scope[:section] ? [scope[:section]] : connectors
         (scope[:wire].nil? || passed.all? { |each| each.carries?(scope[:wire]) }) &&
-          (connectors.empty? || scope[:section] || kinds_fit?(record, connectors.map(&:kind)))
+          (scope[:connector].nil? || named_wires(record).all? { |wire| scope[:connector].carries?(wire) })
       end
 
       def kinds_fit?(record, kinds)

@@ -9,21 +9,22 @@ module Gadwall
     # members: [[Circuit, [fault index, ...]], ...]: how it shows in each circuit, as that circuit's own faults.
     SharedCause =
       Struct.new(:id, :place, :name, :rate, :reach, :members, :repair, :source, keyword_init: true) do
-        # Every shared cause of these circuits, by the records of data/parts/shared.yml.
-        def self.all(circuits, catalogue)
-          catalogue
+        # Every shared cause of a vehicle's circuits, by the records of data/parts/shared.yml. system: System.
+        def self.all(system)
+          system
+            .catalogue
             .failure_modes("shared")
             .flat_map do |record|
-              groups(record, circuits).filter_map { |key, name, group| build(record, key, name, group) }
+              groups(record, system).filter_map { |key, name, group| build(record, key, name, group) }
             end
         end
 
         # [[key, name, [[circuit, place], ...]], ...]
-        def self.groups(record, circuits)
-          return by_module(circuits) if record["at"] == "module"
+        def self.groups(record, system)
+          return by_module(system.circuits) if record["at"] == "module"
 
-          circuits
-            .flat_map { |circuit| Body.of(circuit).map { |body| [body, circuit] } }
+          system
+            .bodies
             .select { |body, _| body.kind == record["at"] }
             .group_by { |body, _| body.key }
             .map { |key, rows| [key, rows[0][0].name, rows.map { |body, circuit| [circuit, body.place] }] }

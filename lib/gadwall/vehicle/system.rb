@@ -6,8 +6,8 @@ module Gadwall
     # diagnosis. Full names are "circuit.relative": front_left.sensor.open, front_left.resistance.module_plug.
     class System
       # id: "front_left"; title: "front left"; model: Testing::CircuitModel, shared by circuits that are wired alike;
-      # module: id of who reads it, nil for a bus; at: where it is drawn; corner: of the
-      # wheel at which its harness hangs, or nil.
+      # module: id of who reads it, nil for a bus; at: where it is drawn; corner: of the wheel at which its
+      # harness hangs, or nil.
       Circuit =
         Struct.new(:id, :title, :model, :module, :at, :corner, keyword_init: true) do
           # Its Circuits::Harness.
@@ -41,23 +41,21 @@ module Gadwall
 
       # This vehicle with only some circuits looked at. ids: Strings.
       def narrowed_to(*ids)
-        kept = circuits.select { |circuit| ids.include?(circuit.id) }.freeze
-        dup.tap do |copy|
-          copy.instance_variable_set(:@circuits, kept)
-          copy.instance_variable_set(:@shared, SharedCause.all(kept, catalogue).freeze)
-        end
+        dup.tap { |copy| copy.send(:keep, circuits.select { |circuit| ids.include?(circuit.id) }) }
       end
 
       def initialize(sheet, catalogue, models)
         @sheet = sheet
         @catalogue = catalogue
         @models = models
-        @circuits = (wheels + fitted).freeze
-        @shared = SharedCause.all(@circuits, catalogue).freeze
+        keep(wheels + fitted)
       end
 
       # Causes that reach several circuits at once: one connector, one board.
       attr_reader :shared
+
+      # What its circuits pass, shared or not: [[Body, Circuit], ...].
+      attr_reader :bodies
 
       # The circuit that carries a module's power, or nil.
       def supply_of(module_id)
@@ -111,6 +109,12 @@ module Gadwall
       end
 
       private
+
+      def keep(circuits)
+        @circuits = circuits.freeze
+        @bodies = circuits.flat_map { |circuit| Body.of(circuit).map { |body| [body, circuit] } }.freeze
+        @shared = SharedCause.all(self).freeze
+      end
 
       def wheels
         sheet.corners.map do |corner|

@@ -9,6 +9,7 @@ module Gadwall
 
         KIND = "scan"
         VERSION = 1
+        MOST_MODULES = 200
 
         # [{"name" =>, "answered" =>}, ...]
         def modules
@@ -31,8 +32,6 @@ module Gadwall
         end
 
         private
-
-        MOST_MODULES = 200
 
         def check
           count!("responded")
