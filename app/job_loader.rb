@@ -7,14 +7,14 @@ module Web
   # computed from them holds for as long as it is kept here. What is kept of vehicles is knowledge of how they are
   # wired, never of a job.
   class JobLoader
-    RATE = 70 # the workshop's price of an hour; demo
     DOSSIERS = 24
     SYSTEMS = 48
 
     attr_reader :models
 
-    # jobs, entries, closed_cases: stores; models: Gadwall::Vehicle::ModelCache.
-    def initialize(jobs, entries, closed_cases, models: Gadwall::Vehicle::ModelCache.new)
+    # jobs, entries, closed_cases, shops: stores; models: Gadwall::Vehicle::ModelCache.
+    def initialize(jobs, entries, closed_cases, shops, models: Gadwall::Vehicle::ModelCache.new)
+      @shop = shops.shop
       @jobs = jobs
       @entries = entries
       @closed_cases = closed_cases
@@ -38,6 +38,15 @@ module Web
       @systems.fetch(Digest::SHA256.digest(JSON.generate(vehicle))) do
         Gadwall::Vehicle::System.build(Gadwall::Vehicle::Sheet.new(vehicle), models: @models)
       end
+    end
+
+    # What the workshop charges: Gadwall::Decision::Shop.
+    attr_reader :shop
+
+    # Takes on what the workshop charges from now on.
+    def shop=(shop)
+      @shop = shop
+      @dossiers = Gadwall::Recent.new(DOSSIERS)
     end
 
     # Keeps a dossier that an act made, so that the next page need not read it again.
@@ -65,7 +74,7 @@ module Web
       templates = system.circuits.map { |circuit| circuit.harness.id }.uniq
       counts = @closed_cases.counts(templates, before: record.taken_in_at)
       log = Gadwall::Job::Log.new(entries, system, closed_case_counts: counts)
-      Gadwall::Job::Dossier.new(record, log, rate: RATE)
+      Gadwall::Job::Dossier.new(record, log, shop: @shop)
     end
   end
 end

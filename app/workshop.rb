@@ -19,7 +19,17 @@ module Web
     STALE_PAUSE_S = 0.05
     READY_JOBS = 8 # that are looked at after a start, so that the first page of a job need not wait
 
-    attr_reader :jobs, :entries, :summaries, :code_words, :templates, :captures, :live_columns, :loader, :analyses
+    attr_reader :jobs,
+                :entries,
+                :summaries,
+                :code_words,
+                :templates,
+                :captures,
+                :live_columns,
+                :loader,
+                :analyses,
+                :set_ups,
+                :parameters
 
     # database: of Store.open; folder: where files of running analyses are kept, nil for a temporary one.
     def initialize(database, folder: nil, models: Gadwall::Vehicle::ModelCache.new)
@@ -32,12 +42,26 @@ module Web
       @templates = Store::TemplateStore.new(database)
       @captures = Store::CaptureStore.new(database)
       @live_columns = Store::LiveColumnStore.new(database)
-      @loader = JobLoader.new(@jobs, @entries, Store::ClosedCaseStore.new(database), models: models)
+      @shops = Store::ShopStore.new(database)
+      @set_ups = Store::SetUpStore.new(database)
+      @parameters = Store::ParameterStore.new(database)
+      @loader = JobLoader.new(@jobs, @entries, Store::ClosedCaseStore.new(database), @shops, models: models)
       @analyses = AnalysisQueue.new(Store::AnalysisStore.new(database), @captures, @jobs, folder: folder)
     end
 
     def now
       Time.now.utc
+    end
+
+    # What the workshop charges: Gadwall::Decision::Shop.
+    def shop
+      loader.shop
+    end
+
+    # shop: Gadwall::Decision::Shop, from now on; by: who.
+    def charge(shop, by:, at: now)
+      @shops.save(shop, by: by, at: at.iso8601)
+      loader.shop = shop
     end
 
     # number: text. Returns a Gadwall::Job::Dossier. Raises Store::NotFound.

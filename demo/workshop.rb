@@ -34,10 +34,32 @@ module Demo
       rest = data["entries"].drop(1)
       step = (data["hours_ago"] - data["idle_hours"]) * 3600.0 / (rest.size + 1)
       rest.each_with_index do |entry, i|
+        at = start + (step * (i + 1))
+        by = entry["by"] || data["technician"]
+        next sign(number, entry, by, at) if entry["kind"] == "sign"
+
         act, values = act_of(entry)
-        perform(number, act, values, entry["by"] || data["technician"], start + (step * (i + 1)))
+        perform(number, act, values, by, at)
       end
       data["captures"].to_a.each { |capture| hand_in(number, capture, start) }
+    end
+
+    # Signs step after step with sound figures, up to the step that it names or to the end of the repair; its own figures
+    # where the entry gives them. A wait is begun before its step.
+    def sign(number, entry, by, at)
+      loop do
+        dossier = @workshop.dossier(number)
+        rows = entry["proof"] ? dossier.plan.proof : dossier.plan.repair
+        row = rows.find { |each| !each.done? }
+        return if row.nil? || row.id == entry["until"]
+
+        if row.step.wait_minutes
+          perform(number, Acts::BeginWait, { step: row.id }, by, at - ((row.step.wait_minutes + 1) * 60))
+        end
+        given = Gadwall::Bench::SignOff.values(row.step)
+        own = (entry["figures"] || {}).slice(*given[:figures].keys)
+        perform(number, Acts::SignStep, { step: row.id, **given, figures: given[:figures].merge(own) }, by, at)
+      end
     end
 
     def take_in(data, at)
@@ -74,6 +96,12 @@ module Demo
         step(entry)
       when "handover"
         [Acts::HandOver, { words: entry["words"] }]
+      when "parameters"
+        [Acts::KeepParameters, { source: entry["source"], text: entry["text"] }]
+      when "begin_wait"
+        [Acts::BeginWait, { step: entry["step"] }]
+      when "drive"
+        [Acts::Prove, { item: entry["item"], result: entry["result"], ran: entry["ran"] || [] }]
       else
         raise ArgumentError, "demo: no act for an entry of kind #{entry["kind"]}"
       end

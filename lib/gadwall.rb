@@ -19,8 +19,8 @@ require "zeitwerk"
 #   signals/       captures and live data: files/ reads them, wheel/, live/ and motor_and_pump/ analyse them; then
 #                  as_evidence takes what was found to a job (docs/signals.md)
 #   diagnosis/     suspects, next test, verdict and its gates: the one entry Diagnosis.assess
-#   decision/      what each way to act costs, and why it may be refused
-#   repair/        the steps that the job asks for, with holds and waits
+#   repair/        what the hands touch, and the steps that it asks for, with holds and waits
+#   decision/      what each way to act costs and brings along, and why it may be refused
 #   proof/         scans compared, the road test, the confirming test repeated
 #   job/           entries, acts and what follows from the log
 #   case_file/     a whole job as JSON, in and out; vehicle_file, scan_file and capture_file for the rest; command_line

@@ -17,6 +17,8 @@ module Web
           :lead_time,
           :lasts,
           :tags,
+          :risk,
+          :brings,
           :refused,
           :chosen,
           keyword_init: true
@@ -72,7 +74,7 @@ module Web
       # Was the plan composed by rules that are not today's?
       def older_rules?
         decided? && !dossier.handed_over? && dossier.log.plan &&
-          dossier.log.plan.rules != Gadwall::Repair::Composer::RULES
+          dossier.log.plan.rules != Gadwall::Repair::Composer.rules(catalogue)
       end
 
       private
@@ -115,10 +117,36 @@ module Web
             lead_time: choice.waiting_days.zero? ? "none" : "#{choice.waiting_days} d",
             lasts: choice.lasts,
             tags: tags(choice),
+            risk: choice.risk,
+            brings: brings(choice),
             refused: choice.refused,
             chosen: choice.id == marked
           )
         end
+      end
+
+      BROUGHT = {
+        "bleeds:brakes" => "bleed the brakes",
+        "near:high_voltage" => "isolate high voltage",
+        "zero:accumulator" => "depressurise",
+        "zero:air" => "empty the air",
+        "near:airbag" => "airbag made safe",
+        "write:coding" => "code",
+        "write:trailer_parameters" => "write parameters",
+        "learn:park_brake" => "calibrate the park brake",
+        "learn:steering_angle" => "steering angle zero",
+        "learn:yaw" => "yaw zero",
+        "learn:pressure" => "pressure zero",
+        "learn:pad_wear" => "wear reset",
+        "test:end_of_line" => "end-of-line test",
+        "opens:module_housing" => "module opened",
+        "watch:days" => "watch for days",
+        "match:part" => "match the part"
+      }.freeze
+
+      # What the composed plan of an option brings along, in words.
+      def brings(choice)
+        (choice.brings || []).filter_map { |word| BROUGHT[word] }.uniq
       end
 
       def tags(choice)

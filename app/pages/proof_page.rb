@@ -4,9 +4,9 @@ module Web
   module Pages
     # Verifying the repair, and handing over.
     class ProofPage < Page
-      # A check as it is drawn. mark: "✓", "✕" or "○"; look: "good", "bad" or "todo"; drive: id of the road-test part
-      # that is still to be entered, or nil.
-      ItemRow = Struct.new(:title, :text, :detail, :mark, :look, :drive, keyword_init: true)
+      # A check as it is drawn. mark: "✓", "✕" or "○"; look: "good", "bad" or "todo"; leg: of the drive still to be
+      # entered, or nil; row: step still to be signed, or nil.
+      ItemRow = Struct.new(:title, :text, :detail, :mark, :look, :leg, :row, keyword_init: true)
 
       # form: Forms::CodesForm of a post-scan that was refused, or nil.
       def initialize(dossier, form: nil, errors: {}, typed: {})
@@ -39,6 +39,26 @@ module Web
         proof ? proof.items.map { |item| item_row(item) } : []
       end
 
+      # The drive as a strip, or nil where none is planned.
+      def strip
+        return if proof.nil? || proof.legs.empty?
+
+        results = proof.items.select(&:leg).to_h { |item| [item.leg.id, item.detail] }
+        here = proof.legs.find { |leg| results[leg.id].nil? }
+        Svg::DriveStrip.new(proof.legs, results: results, here: here&.id)
+      end
+
+      # Metres of the whole drive, in words.
+      def distance
+        metres = proof.legs.sum { |leg| leg.distance_m.to_i }
+        "#{(metres / 1000.0).round(1)} km"
+      end
+
+      # How many clean trips make 95 percent, for a fault that came and went; nil elsewhere.
+      def trips
+        dossier.came_and_went? ? Gadwall::Proof::CleanTrips.table : nil
+      end
+
       # The confirming test to be repeated next, or nil.
       def confirming
         ready? ? proof.confirming_test : nil
@@ -48,9 +68,14 @@ module Web
         { "ohm" => "Ω" }.fetch(confirming.test.unit, confirming.test.unit)
       end
 
-      # Is the post-scan still to be entered?
+      # Can a post-scan be entered?
       def scan_due?
-        ready? && proof.comparison.nil?
+        ready?
+      end
+
+      # Was one entered already?
+      def scanned?
+        !proof.comparison.nil?
       end
 
       def fields
@@ -59,6 +84,11 @@ module Web
 
       def road_caution
         catalogue.cautions["road"]["text"]
+      end
+
+      # What was typed for a figure before it was refused.
+      def figure(id)
+        (typed["figures"] || {})[id]
       end
 
       private
@@ -74,13 +104,15 @@ module Web
           else
             "todo"
           end
+        open = ready? && !item.good
         ItemRow.new(
           title: item.title,
           text: item.text,
           detail: item.detail,
           mark: { "good" => "✓", "bad" => "✕", "todo" => "○" }.fetch(look),
           look: look,
-          drive: ready? && !item.done && item.id.start_with?("drive.") ? item.id.delete_prefix("drive.") : nil
+          leg: open ? item.leg : nil,
+          row: open && item.row&.reachable ? item.row : nil
         )
       end
     end

@@ -90,8 +90,9 @@ module Web
 
       # Was a wheel off? Then its bolts are checked again; torque: what was set, in words.
       def wheel_torque
-        row = dossier.plan&.rows&.find { |each| each.id == "torque" }
-        row && "#{"set to #{row.value} N·m, " unless row.value.to_s.empty?}check again after 50 to 100 km"
+        row = dossier.plan&.rows&.find { |each| %w[wheel_torque torque].include?(each.id) }
+        set = row && (row.values["bolts_set"] || row.values["value"])
+        row && "#{"set to #{set} N·m, " unless set.to_s.empty?}check again after 50 to 100 km"
       end
 
       # Scans: codes as Gadwall::Evidence::CodeSeen.
@@ -133,8 +134,7 @@ module Web
           .rows
           .select(&:done?)
           .map do |row|
-            value = [row.value, row.step.asks && row.step.asks["unit"]].compact.join(" ") unless row.value.to_s.empty?
-            [row.title, row.state == "not_needed" ? "not needed: #{row.reason}" : value, row.signed_by]
+            [row.title, row.state == "not_needed" ? "not needed: #{row.reason}" : row.entered, row.signed_by]
           end
       end
 

@@ -30,7 +30,8 @@ module Web
         end
 
         app.post("/jobs/:number/proof/drive") do
-          done = perform(Acts::Prove, item: input.text("item"), result: input.text("result")) { |job| proof_of(job) }
+          values = { item: input.text("item"), result: input.text("result"), ran: input.list("ran") }
+          done = perform(Acts::Prove, values) { |job| proof_of(job) }
           finish(done) { show_proof(errors: done.errors) }
         end
 

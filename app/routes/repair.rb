@@ -8,29 +8,56 @@ module Web
       ACTS = { "started" => Acts::BeginWait, "not_needed" => Acts::SkipStep }.freeze
 
       def self.registered(app)
-        app.get("/jobs/:number/repair") { show_repair }
+        app.get("/jobs/:number/repair") { show_repair(shown: input.text_or_nil("step")) }
 
         app.post("/jobs/:number/repair/:step") do
           step = params["step"].to_s
           act = ACTS.fetch(input.text("state"), Acts::SignStep)
-          values = { step: step, value: input.text("value"), reason: input.text("reason") }
-          done = perform(act, values) { |job| "/jobs/#{job.number}/repair##{step}" }
+          values = step_values(step)
+          done = perform(act, values) { |job| after_step(job, step, act) }
           raise Store::NotFound.new(step, kind: "step") if done.errors["step"]
 
-          finish(done) do
-            show_repair(errors: done.errors, typed: { step => values[:value], "#{step}-reason" => values[:reason] })
-          end
+          finish(done) { refused_step(step, values, done.errors) }
         end
 
         app.post("/jobs/:number/set-up") do
-          values = %i[routine tool result note].to_h { |name| [name, input.text(name)] }
-          done = perform(Acts::RecordSetUp, values) { |job| "/jobs/#{job.number}/repair#set-up" }
-          finish(done) { show_repair(errors: done.errors, typed: values.transform_keys(&:to_s)) }
+          values = %i[routine tool result note step code].to_h { |name| [name, input.text(name)] }
+          step = input.text_or_nil("step")
+          done =
+            perform(Acts::RecordSetUp, values) { |job| "/jobs/#{job.number}/repair#{"?step=#{step}" if step}#set-up" }
+          finish(done) { show_repair(shown: step, errors: done.errors, typed: values.transform_keys(&:to_s)) }
         end
 
         app.helpers do
           def show_repair(**more)
-            show(Pages::RepairPage.new(dossier, now: now, **more))
+            tools = workshop.set_ups.like(dossier.record)
+            show(Pages::RepairPage.new(dossier, now: now, tools: tools, **more))
+          end
+
+          def step_values(step)
+            texts = %i[value reason tool before after].to_h { |name| [name, input.text(name)] }
+            figures = input.fields("figures").select { |_, text| text.is_a?(String) }
+            { step: step, figures: figures, ticks: input.list("ticks"), **texts }
+          end
+
+          # A step of the proof was signed on its page.
+          def after_step(job, step, act)
+            row = job.plan.row(step)
+            return "/jobs/#{job.number}/proof" if job.plan.proof.include?(row)
+
+            "/jobs/#{job.number}/repair#{"?step=#{step}" if act == Acts::BeginWait}"
+          end
+
+          def refused_step(step, values, errors)
+            typed = {
+              "figures" => values[:figures],
+              "ticks" => values[:ticks],
+              "#{step}-reason" => values[:reason],
+              **values.slice(:tool, :before, :after).transform_keys(&:to_s)
+            }
+            return show_proof(errors: errors, typed: typed) if dossier.plan&.proof&.any? { |row| row.id == step }
+
+            show_repair(shown: step, errors: errors, typed: typed)
           end
         end
       end

@@ -11,6 +11,10 @@ module Gadwall
              gadwall tests CASE.json     every test of the case's vehicle, with its outcomes
              gadwall faults CASE.json    every fault that the case's vehicle can have
              gadwall check CASE.json     read the case and say what is in it
+             gadwall plan CASE.json [--place CIRCUIT/PLACE [--option ID]] ...
+                                         the composed work of a case that holds a decision, or for these places
+             gadwall options CASE.json --place CIRCUIT/PLACE
+                                         the ways to mend a place
              gadwall scan FILE           modules and codes out of a bus log or a code list
              gadwall scan BEFORE AFTER   two of them compared
              gadwall capture FILE --signal wheel_speed #{WHEEL_OPTIONS}
@@ -37,6 +41,7 @@ module Gadwall
         return scan(path, rest)
       end
       return capture(arguments.drop(1)) if command == "capture"
+      return plan(command, path, rest) if %w[plan options].include?(command)
       return usage unless COMMANDS.include?(command) && path && rest.empty?
 
       @out.puts JSON.pretty_generate(send(command, CaseFile.parse(text_of(path), models: @models)))
@@ -52,6 +57,43 @@ module Gadwall
       first = ScanFile.read(path)
       @out.puts JSON.pretty_generate(rest.empty? ? first.to_h : first.compared_with(ScanFile.read(rest.first)))
       0
+    end
+
+    # Each --option belongs to the --place before it.
+    def plan(command, path, rest)
+      pairs = places(rest)
+      return usage if path.nil? || path.start_with?("--") || pairs.nil?
+      return usage if command == "options" && (pairs.size != 1 || pairs.first.last)
+
+      file = PlanFile.new(CaseFile.parse(text_of(path), models: @models))
+      @out.puts JSON.pretty_generate(answer(file, command, pairs))
+      0
+    end
+
+    def answer(file, command, pairs)
+      return file.options(pairs.first.first) if command == "options"
+
+      pairs.empty? ? file.decided : file.placed(pairs)
+    end
+
+    # [[place, option or nil], ...]; nil for wrong usage.
+    def places(rest)
+      return unless rest.size.even?
+
+      rest
+        .each_slice(2)
+        .each_with_object([]) do |(name, value), pairs|
+          case name
+          when "--place"
+            pairs << [value, nil]
+          when "--option"
+            return nil if pairs.empty? || pairs.last.last
+
+            pairs.last[1] = value
+          else
+            return nil
+          end
+        end
     end
 
     OPTIONS = %w[--signal --teeth --sensor --channel --circumference --columns --view].freeze

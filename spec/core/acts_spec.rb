@@ -22,7 +22,7 @@ RSpec.describe Gadwall::Job::Acts do
         Gadwall::Job::Record.new(id: 1, number: "J101", customer: "A. Reed", complaint: "lamp", vehicle: VEHICLE).freeze
       sheet = Gadwall::Vehicle::Sheet.new(VEHICLE)
       system = Gadwall::Vehicle::System.build(sheet, models: CoreHelp::MODELS)
-      @dossier = Gadwall::Job::Dossier.new(record, Gadwall::Job::Log.new([], system), rate: 70)
+      @dossier = Gadwall::Job::Dossier.new(record, Gadwall::Job::Log.new([], system))
       @at = AT
     end
 
@@ -54,8 +54,6 @@ RSpec.describe Gadwall::Job::Acts do
     codes: [{ "code" => "C0031", "failure_type" => "13" }]
   }.freeze
   CLEAN = { modules: [{ "name" => "ABS", "answered" => true }], codes: [], phase: "after" }.freeze
-  STEPS = { "torque" => "115" }.freeze
-
   def take(bench, test, typed, phase: "before")
     bench.perform(described_class::TakeReading, test: "front_left.#{test}", typed: typed, phase: phase)
   end
@@ -85,14 +83,20 @@ RSpec.describe Gadwall::Job::Acts do
   end
 
   def sign(bench)
-    step = bench.dossier.plan.next_row.id
-    bench.perform(described_class::SignStep, step: step, value: STEPS[step]) or raise bench.outcome.to_s
+    step = bench.dossier.plan.next_row.step
+    bench.perform(described_class::BeginWait, step: step.id) if step.wait_minutes
+    given = Gadwall::Bench::SignOff.values(step)
+    bench.perform(described_class::SignStep, step: step.id, **given) or raise bench.outcome.to_s
   end
 
   def verify(bench)
     bench.perform(described_class::KeepScan, **CLEAN)
     take(bench, "resistance.sensor_plug", "1.06k", phase: "after")
-    bench.dossier.catalogue.drive.each_key { |item| bench.perform(described_class::Prove, item: item, result: "pass") }
+    sign(bench) while bench.dossier.plan.next_row&.step&.phase == "drive"
+    bench.dossier.proof.legs.each do |leg|
+      bench.perform(described_class::Prove, item: leg.id, result: "pass", ran: leg.proves) or raise bench.outcome.to_s
+    end
+    sign(bench) while bench.dossier.plan.next_row
   end
 
   # {act => [values, stages at which it is open]}
@@ -109,7 +113,7 @@ RSpec.describe Gadwall::Job::Acts do
     acts::RecordSetUp => [{ routine: "bleed", tool: "A", result: "worked", note: "" }, work],
     acts::Promise => [{ promised_at: "2026-12-01T10:00:00Z" }, search + work],
     acts::Withdraw => [{ entry: 1, reason: "x" }, search + work],
-    acts::Prove => [{ item: "rest", result: "pass" }, %w[proof]],
+    acts::Prove => [{ item: "key_on", result: "pass" }, %w[proof]],
     acts::HandOver => [{ words: "" }, %w[proof]],
     acts::NoteComeback => [{ words: "again", same: true }, %w[report]],
     acts::AddNote => [{ words: "seen" }, search + work + %w[report]]
@@ -140,7 +144,11 @@ RSpec.describe Gadwall::Job::Acts do
       "place" => "front_left/sensor",
       "text" => /sensor coil open/
     )
-    expect(plan.to_h["steps"].map { |step| step["id"] }).to include("lift", "do_sensor", "torque")
+    expect(plan.to_h["steps"].map { |step| step["id"] }).to include(
+      "lift",
+      "renew_sensor-front_left-sensor",
+      "wheel_torque"
+    )
   end
 
   it "wants a reason for every withdrawal and reopening, and a name under every decision" do

@@ -22,8 +22,8 @@ RSpec.describe Gadwall::Bench::Study, :simulation do
 
   it "finds the right repair for 91 in 100 single faults and 80 in 100 pairs, condemns no sound module, and means " \
        "its probabilities" do
-    # Two of three, for the time it takes; bin/study runs them all.
-    some = study.singles.reject.with_index { |_, i| i % 3 == 2 }
+    # One of three, for the time it takes; bin/study runs them all.
+    some = study.singles.select.with_index { |_, i| (i % 3).zero? }
     singles = some.each_with_index.map { |(name, truths), i| study.run(name, truths, 7000 + i) }
     pairs =
       study.pairs(28, Random.new(11)).each_with_index.map { |(name, truths), i| study.run(name, truths, 9000 + i) }
@@ -47,7 +47,7 @@ RSpec.describe Gadwall::Bench::Study, :simulation do
   end
 
   it "beats the textbook's order and the cheapest test first, in what it finds and in minutes" do
-    some = study.singles.each_slice(18).map(&:first)
+    some = study.singles.each_slice(28).map(&:first)
     by_strategy =
       %w[advised textbook cheapest].to_h do |strategy|
         [

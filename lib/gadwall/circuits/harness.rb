@@ -335,12 +335,13 @@ module Gadwall
 
       # section: Hash with length in m and cross-section in mm2. Returns a Section with its ohms.
       def section_between(section, from, to)
-        ohm = section["length_m"] * @catalogue.wire_ohm_per_m(section["cross_section_mm2"])
+        length = section["length_m"]
         Section.new(
           id: "#{from.id}_to_#{to.id}",
           from: from,
           to: to,
-          ohm: ohm,
+          ohm: length * @catalogue.wire_ohm_per_m(section["cross_section_mm2"]),
+          ohms: (section["wire_mm2"] || {}).transform_values { |size| length * @catalogue.wire_ohm_per_m(size) }.freeze,
           length_m: section["length_m"],
           flexes: section["flexes"] || false,
           needs: section["needs"],

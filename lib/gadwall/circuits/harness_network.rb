@@ -33,7 +33,7 @@ module Gadwall
           from = "#{wire.id}@#{section.from.id}.far"
           upto = "#{wire.id}@#{section.to.id}.near"
           if section.carries?(wire)
-            @network.resistor("#{wire.id}@#{section.id}", from, upto, section.ohm)
+            @network.resistor("#{wire.id}@#{section.id}", from, upto, section.ohm_of(wire))
           else
             @network.resistor("#{wire.id} past #{section.id}", from, upto, PASSING_OHM)
           end

@@ -35,9 +35,15 @@ module Gadwall
         end
       # What comes apart with its wires, what holds fuses, what is crimped or soldered for good.
       KINDS = %w[plug fuse_box splice].freeze
-      # From connector `from` to connector `to`; `ohm` for one wire; wires: ids of those that run in it.
+      # From connector `from` to connector `to`; `ohm` for one wire, `ohms`: {wire id => ohm} of those that are thicker
+      # or thinner; wires: ids of those that run in it.
       Section =
-        Struct.new(:id, :from, :to, :ohm, :length_m, :flexes, :needs, :wires, keyword_init: true) do
+        Struct.new(:id, :from, :to, :ohm, :ohms, :length_m, :flexes, :needs, :wires, keyword_init: true) do
+          # Ohms of a wire in it. wire: Wire.
+          def ohm_of(wire)
+            ohms.fetch(wire.id, ohm)
+          end
+
           # Does a wire run in it? wire: Wire.
           def carries?(wire)
             wires.include?(wire.id)

@@ -5,8 +5,9 @@ module Gadwall
     # The ways to act on where the diagnosis stands, each with what it would cost in the end.
     class Options
       # price, cost, expected: in the workshop's currency; cost: parts and labour now; expected: with the chance that it
-      # is the wrong repair, or does not last; hours: of work; lasts: chance (0..1) of two years; needs: words for
-      # Repair::Composer; refused: why it may not be chosen, or nil.
+      # is the wrong repair, or does not last; hours: of work; lasts: chance (0..1) of two years; needs: what must be done
+      # beside what it touches; plain, risk: what it is and what can go wrong, in the customer's words; returned: share of
+      # the price that comes back; brings: words of what its plan brings along; refused: why it may not be chosen, or nil.
       Choice =
         Struct.new(
           :id,
@@ -20,22 +21,26 @@ module Gadwall
           :expected,
           :safety,
           :needs,
+          :plain,
+          :risk,
+          :returned,
+          :brings,
           :refused,
           :recommended,
           keyword_init: true
         )
       NOTHING = "none" # the repair that 'no fault found' asks for
-      RECORDED = %w[id name note price hours waiting_days lasts safety needs].freeze
+      RECORDED = %w[id name note price hours waiting_days lasts safety needs plain risk returned].freeze
       # Replace now against test first. Costs in the workshop's currency; break_even and probability: 0..1.
       Comparison = Struct.new(:replace_now, :test_first, :break_even, :probability, :test, :advice, keyword_init: true)
 
       attr_reader :conclusion, :choices, :comparison, :triage
 
-      # assessment: Diagnosis::Assessment; conclusion: of its verdict, the one to be acted on; rate: the workshop's
+      # assessment: Diagnosis::Assessment; conclusion: of its verdict, the one to be acted on; shop: the workshop's
       # price of an hour; triage: ids of Decision::Triage that were said of the vehicle.
-      def initialize(assessment, conclusion = assessment.verdict.conclusions.first, rate:, triage: [])
+      def initialize(assessment, conclusion = assessment.verdict.conclusions.first, shop: Shop.new, triage: [])
         @assessment = assessment
-        @rate = rate
+        @shop = shop
         @conclusion = conclusion
         @catalogue = assessment.system.catalogue
         @triage = (triage | OffRoad.triage(suspect, @catalogue)).freeze
@@ -43,6 +48,16 @@ module Gadwall
         @choices = rank.freeze
         @comparison = compare
         freeze
+      end
+
+      # A sensor that is sold only with its hub is not to be had alone. record: of options.yml; circuit: of the System;
+      # sheet: Vehicle::Sheet.
+      def self.sold?(record, circuit, sheet)
+        return true unless record["alone"]
+
+        given = sheet.answers["sensor_with_hub"]
+        ends = { "no" => [], "both" => %w[front rear] }.fetch(given, [given])
+        ends.none? { |name| circuit.id.start_with?(name) }
       end
 
       # id: of data/repairs/options.yml. Returns a Choice or nil.
@@ -73,9 +88,11 @@ module Gadwall
       end
 
       def records
-        return @catalogue.repairs.values.select { |record| record["repair"] == NOTHING } if suspect.none?
-
-        @catalogue.repairs.values.select { |record| answers?(record, suspect) || record["repair"] == "any" }
+        asked =
+          @catalogue.repairs.values.select do |record|
+            suspect.none? ? record["repair"] == NOTHING : answers?(record, suspect) || record["repair"] == "any"
+          end
+        asked.map { |record| @shop.priced(record) }
       end
 
       # Is this a way to repair what is suspected, in such a circuit?
@@ -84,13 +101,8 @@ module Gadwall
           (record["families"].nil? || record["families"].include?(suspect.circuit.family)) && sold?(record, suspect)
       end
 
-      # A sensor that is sold only with its hub is not to be had alone.
       def sold?(record, suspect)
-        return true unless record["alone"]
-
-        given = @assessment.system.sheet.answers["sensor_with_hub"]
-        ends = { "no" => [], "both" => %w[front rear] }.fetch(given, [given])
-        ends.none? { |name| suspect.circuit.id.start_with?(name) }
+        Options.sold?(record, suspect.circuit, @assessment.system.sheet)
       end
 
       def build(record)
@@ -98,24 +110,33 @@ module Gadwall
         Choice.new(
           **record.slice(*RECORDED).transform_keys(&:to_sym),
           cost: cost.round,
-          expected: expected(cost, record["lasts"]).round,
+          brings: brings(record),
+          expected: expected(record, cost).round,
           refused: Refusals.of(record, conclusion, triage),
           recommended: false
         )
       end
 
-      def cost_of(record)
-        record["price"] + (record["hours"] * @rate)
+      # What the plan of this option brings along.
+      def brings(record)
+        works = Repair::Work.of(suspect, record["id"], @assessment.system)
+        works.empty? ? [] : Repair::Composer.plan(@assessment.system, works).brings
       end
 
-      # Wrong repair: the other one follows, with its test. Right repair that does not last: it is done again.
-      def expected(cost, lasts)
+      def cost_of(record)
+        record["price"] + (record["hours"] * @shop.rate)
+      end
+
+      # Wrong repair: the other one follows, with its test, and what the part gives back. Right repair that does not last:
+      # it is done again.
+      def expected(record, cost)
         p = conclusion.probability
-        cost + ((1 - p) * (test_cost + other_cost)) + (p * (1 - lasts) * [cost, @rate].max)
+        back = record["price"] * record["returned"]
+        cost + ((1 - p) * (test_cost + other_cost - back)) + (p * (1 - record["lasts"]) * [cost, @shop.rate].max)
       end
 
       def test_cost
-        next_test ? next_test.minutes / 60.0 * @rate : 0.0
+        next_test ? next_test.minutes / 60.0 * @shop.rate : 0.0
       end
 
       # The cheapest lasting repair of the strongest rival.
@@ -123,7 +144,7 @@ module Gadwall
         @other_cost ||=
           begin
             costs = rival ? lasting_repairs(rival).map { |record| cost_of(record) } : []
-            costs.min || @rate
+            costs.min || @shop.rate
           end
       end
 
@@ -132,7 +153,8 @@ module Gadwall
       end
 
       def lasting_repairs(suspect)
-        @catalogue.repairs.values.select { |record| answers?(record, suspect) && !record["safety"] }
+        fitting = @catalogue.repairs.values.select { |record| answers?(record, suspect) && !record["safety"] }
+        fitting.map { |record| @shop.priced(record) }
       end
 
       def compare

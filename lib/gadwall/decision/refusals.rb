@@ -4,12 +4,15 @@ module Gadwall
   module Decision
     # Why an option may not be chosen as things stand: a sentence that says what to do instead, or nil.
     module Refusals
-      # record: of data/repairs/options.yml; conclusion: Diagnosis::Verdict::Conclusion to be acted on; triage: ids of
+      # record: of data/repairs/options.yml; conclusion: Diagnosis::Verdict::Conclusion to be acted on, nil where
+      # nothing was seen yet; triage: ids of
       # Decision::Triage that hold.
       def self.of(record, conclusion, triage)
         return off_road(triage) if record["id"] == "watch" && triage.any?
         return if record["id"] == "watch"
-        return "The diagnosis is still undetermined. Test further, or choose to monitor." if conclusion.state == "open"
+        if conclusion.nil? || conclusion.state == "open"
+          return "The diagnosis is still undetermined. Test further, or choose to monitor."
+        end
 
         too_early(conclusion) if record["dear"] && !conclusion.proven?
       end

@@ -5,20 +5,25 @@ module Gadwall
     # A job read back: its record, its log, and what follows from them. What takes a diagnosis is computed when it is
     # asked for, once; what was decided is read from the log.
     class Dossier
-      # record: Record; log: Log; rate: the workshop's price of an hour, in its currency.
-      attr_reader :record, :log, :rate
+      # record: Record; log: Log; shop: Decision::Shop, what the workshop charges.
+      attr_reader :record, :log, :shop
 
-      def initialize(record, log, rate:)
+      def initialize(record, log, shop: Decision::Shop.new)
         @record = record
         @log = log
-        @rate = rate
+        @shop = shop
         @memo = {}
       end
 
       # The job with what an act wrote. entries: Array of Entries::Entry, stamped; record: Record, changed or the same;
       # system: Vehicle::System of its sheet. Returns a Dossier.
       def with(entries, record: @record, system: log.system)
-        Dossier.new(record, log.with(entries, system: system), rate: rate)
+        Dossier.new(record, log.with(entries, system: system), shop: shop)
+      end
+
+      # The workshop's price of an hour, in its currency.
+      def rate
+        shop.rate
       end
 
       # Text such as "J101".
@@ -87,7 +92,7 @@ module Gadwall
       def offers
         memo(:offers) do
           assessment.verdict.conclusions.map do |conclusion|
-            Decision::Options.new(assessment, conclusion, rate: rate, triage: log.triage)
+            Decision::Options.new(assessment, conclusion, shop: shop, triage: log.triage)
           end
         end
       end
@@ -115,7 +120,19 @@ module Gadwall
 
       # Proof::Check, or nil before the repair is authorised.
       def proof
-        memo(:proof) { decided? ? Proof::Check.new(log, decisions.flat_map(&:confirming).uniq) : nil }
+        memo(:proof) { decided? ? Proof::Check.new(log, decisions.flat_map(&:confirming).uniq, plan) : nil }
+      end
+
+      # Codes of the pre-scan by the circuit that they name: {circuit id => [code, ...]}.
+      def codes_by_circuit
+        scan = log.of(Entries::Scan::KIND).find { |entry| !entry.after? }
+        codes = scan ? log.scan(scan).codes : []
+        codes.select(&:circuit_id).group_by(&:circuit_id).transform_values { |list| list.map(&:word).uniq }
+      end
+
+      # Did the technician see the fault come and go?
+      def came_and_went?
+        log.of(Entries::Presence::KIND).any? { |entry| entry.fault == "fleeting" }
       end
 
       # Was the vehicle handed over?
@@ -156,7 +173,7 @@ module Gadwall
       end
 
       def first_format
-        FirstFormat.new(log, assessment, rate: rate)
+        FirstFormat.new(log, assessment, shop: shop)
       end
 
       def progress

@@ -23,6 +23,7 @@ module Gadwall
         Reopen,
         Step,
         SetUp,
+        Parameters,
         Drive,
         Handover,
         Note,

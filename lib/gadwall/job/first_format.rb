@@ -5,14 +5,15 @@ module Gadwall
     # Jobs decided before decisions were kept whole (entries of version 1): their snapshot and plan are made by the
     # place that was signed and the rules of then (data/archive), whatever leads now.
     class FirstFormat
-      OWN_STEP = Repair::Touches::OWN_STEP
-      ADJUSTED = Repair::Touches::ADJUSTED
+      # Repairs with a step of their own then; whatever else is replaced shared one.
+      OWN_STEP = %w[mend_wire mend_joint clean_ground renew_sensor renew_ring clean_ring renew_module].freeze
+      ADJUSTED = %w[calibrate code_module write_parameters remount].freeze
 
-      # log: Log; assessment: Diagnosis::Assessment of its evidence; rate: the workshop's price of an hour.
-      def initialize(log, assessment, rate:)
+      # log: Log; assessment: Diagnosis::Assessment of its evidence; shop: Decision::Shop.
+      def initialize(log, assessment, shop:)
         @log = log
         @assessment = assessment
-        @rate = rate
+        @shop = shop
         @catalogue = log.system.catalogue
       end
 
@@ -25,15 +26,15 @@ module Gadwall
       # entry: Entries::Decision of version 1. Returns a Snapshot, or nil where its place is not known any more.
       def snapshot(entry)
         conclusion = conclusion_of(entry) or return nil
-        options = Decision::Options.new(@assessment, conclusion, rate: @rate, triage: @log.triage)
-        Snapshot.new(entry, Snapshot.of(options, @assessment, rate: @rate))
+        options = Decision::Options.new(@assessment, conclusion, shop: @shop, triage: @log.triage)
+        Snapshot.new(entry, Snapshot.of(options, @assessment, rate: @shop.rate))
       end
 
       # The steps as the first rules composed them: Array of Repair::Step.
       def steps
         words = @log.decisions.flat_map { |entry| words_of(entry) }.uniq
         rows = @catalogue.first_steps.values.select { |row| (row["when"] - words).empty? }
-        rows.map { |row| Repair::Step.of(row, words, @catalogue) }.freeze
+        rows.map { |row| Repair::Step.first(row, words, @catalogue) }.freeze
       end
 
       private

@@ -2,32 +2,29 @@
 
 module Gadwall
   module Job
-    # The entry of a composed plan: its steps whole, with what earlier plans signed carried over.
+    # The entry of a composed plan: its steps and drive whole, with what earlier plans signed carried over.
     module PlanEntry
-      # dossier: Dossier; decisions: Array of Snapshot that the plan is for; jobs: [[Suspect, Choice], ...] of those
-      # whose suspect is at hand. Returns an Entries::Plan.
-      def self.of(dossier, decisions, jobs)
-        steps = Repair::Composer.steps(dossier.sheet, jobs + missing_jobs(dossier, decisions, jobs), dossier.catalogue)
-        signed = signed_before(dossier)
+      # dossier: Dossier; decisions: Array of Snapshot that the plan is for. Returns an Entries::Plan.
+      def self.of(dossier, decisions)
+        works = decisions.flat_map { |each| each.works(dossier) }
+        plan =
+          Repair::Composer.plan(
+            dossier.system,
+            works,
+            codes: dossier.codes_by_circuit,
+            intermittent: dossier.came_and_went?
+          )
+        steps = plan.steps
         Entries::Plan.new(
-          "rules" => Repair::Composer::RULES,
+          "rules" => plan.rules,
           "for" =>
             decisions.map { |each| { "place" => each.place, "option" => each.choice.id, "name" => each.choice.name } },
+          "touches" => plan.touches,
           "steps" => steps.map(&:to_entry),
-          "carried" => carried(steps, signed),
+          "drive" => plan.drive.map(&:to_entry),
+          "carried" => carried(steps, signed_before(dossier)),
           "added" => earlier_ids(dossier).empty? ? [] : steps.map(&:id) - earlier_ids(dossier)
         )
-      end
-
-      # Decisions of before, whose suspect is found again by its place.
-      def self.missing_jobs(dossier, decisions, jobs)
-        places = jobs.map { |suspect, _| suspect.place }
-        decisions
-          .reject { |each| places.include?(each.place) }
-          .filter_map do |each|
-            suspect = dossier.assessment.posterior.suspects.find { |other| other.place == each.place }
-            suspect && [suspect, each.choice]
-          end
       end
 
       # {step id => its last Entries::Step that is done}, by any plan of this job.
@@ -35,7 +32,7 @@ module Gadwall
         dossier.log.steps.reject { |entry| entry.state == "started" }.to_h { |entry| [entry.step, entry] }
       end
 
-      # Only a step that asks for the same figure, or for none, is carried over.
+      # Only a step that asks for what was entered, or for nothing, is carried over.
       def self.carried(steps, signed)
         steps
           .select { |step| signed.key?(step.id) && fits?(step, signed.fetch(step.id)) }
@@ -43,16 +40,18 @@ module Gadwall
       end
 
       def self.fits?(step, entry)
-        step.figure(entry.value)
+        return true if entry.state == "not_needed"
+
+        step.entered(entry.values, ticked: entry.ticks)
         true
       rescue InputError
-        entry.state == "not_needed"
+        false
       end
 
       def self.earlier_ids(dossier)
         dossier.log.of(Entries::Plan::KIND).flat_map { |plan| plan.steps.map { |step| step["id"] } }.uniq
       end
-      private_class_method :missing_jobs, :signed_before, :carried, :fits?, :earlier_ids
+      private_class_method :signed_before, :carried, :fits?, :earlier_ids
     end
   end
 end

@@ -13,6 +13,7 @@ module Gadwall
         conclusion = options.conclusion
         {
           "suspect" => suspect(conclusion.suspect),
+          "works" => works_of(conclusion.suspect),
           "circuits" => conclusion.investigation.circuits,
           "probability" => conclusion.probability,
           "state" => conclusion.state,
@@ -30,6 +31,11 @@ module Gadwall
 
       def self.suspect(suspect)
         { "id" => suspect.id, "text" => suspect.text, "place" => suspect.place, "repair" => suspect.repair }
+      end
+
+      # Where the hand goes.
+      def self.works_of(suspect)
+        suspect.members.map { |circuit, fault| { "circuit" => circuit.id, "place" => fault.place } }.uniq
       end
 
       def self.comparison(compared)
@@ -59,7 +65,7 @@ module Gadwall
 
         conclusion.suspect.members.map { |circuit, fault| { "template" => circuit.harness.id, "fault" => fault.id } }
       end
-      private_class_method :suspect, :comparison, :confirming, :causes
+      private_class_method :suspect, :works_of, :comparison, :confirming, :causes
 
       attr_reader :entry
 
@@ -100,6 +106,21 @@ module Gadwall
         define_method(name) { @data[name] }
       end
 
+      # Repair::Work of each place that it is for. dossier: Dossier. What was signed before places were kept is read from
+      # its location.
+      def works(dossier)
+        places.filter_map do |id, place|
+          circuit = dossier.system.circuits.find { |each| each.id == id } or next
+          Repair::Work.at(
+            circuit,
+            place,
+            repair: @data.dig("suspect", "repair"),
+            option: entry.option,
+            system: dossier.system
+          )
+        end
+      end
+
       # Array of Decision::Options::Choice as they were shown.
       def choices
         @data["options"].map do |row|
@@ -110,6 +131,16 @@ module Gadwall
       # The option that was chosen.
       def choice
         choices.find { |choice| choice.id == entry.option }
+      end
+
+      private
+
+      # [[circuit id, place], ...].
+      def places
+        kept = @data["works"]
+        return kept.map { |row| row.values_at("circuit", "place") } if kept
+
+        place.to_s.split(" + ").map { |each| each.split("/", 2) }
       end
     end
   end

@@ -41,7 +41,7 @@ module Gadwall
         when "decide"
           "#{sure} #{open_suspect.text}. Awaiting customer authorisation."
         when "repair"
-          "#{chosen}. #{plan.done_count} of #{plan.rows.size} steps signed off."
+          "#{chosen}. #{plan.done_count} of #{plan.repair.size} steps signed off."
         when "proof"
           "Repair done. #{count(@dossier.proof.open_points.size, "check")} outstanding."
         else

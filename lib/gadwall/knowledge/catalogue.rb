@@ -27,13 +27,15 @@ module Gadwall
                   :gates,
                   :unknowns,
                   :repairs,
-                  :steps,
+                  :rule_base,
                   :touches,
                   :off_road,
                   :first_steps,
                   :first_needs,
+                  :first_drive,
                   :earlier_words,
                   :drive,
+                  :drive_legs,
                   :symptoms
 
       # folder: the path of data/. Raises KnowledgeError for a record that cannot be used.
@@ -62,13 +64,15 @@ module Gadwall
         @gates = by_id("diagnosis/gates")
         @unknowns = list("diagnosis/unknowns")
         @repairs = by_id("repairs/options")
-        @steps = by_id("repairs/steps")
+        @rule_base = rules
         @touches = list("repairs/touches")
         @off_road = list("repairs/off_road")
         @first_steps = by_id("archive/steps_1")
         @earlier_words = by_id("archive/outcome_words_1").transform_values { |row| row["words"] }.freeze
         @first_needs = by_id("archive/needs_1").transform_values { |row| row["needs"] }.freeze
         @drive = by_id("repairs/drive")
+        @drive_legs = by_id("repairs/drive_legs")
+        @first_drive = by_id("archive/drive_1")
         @symptoms = by_id("codes/symptoms")
       end
 
@@ -142,6 +146,14 @@ module Gadwall
         records.transform_values do |record|
           record["like"] ? records.fetch(record["like"]).merge(record).freeze : record
         end
+      end
+
+      # Rules of the plan, all files as one base: by phase, then by file.
+      def rules
+        records = Dir[path("repairs/rules/*.yml")].sort.flat_map { |file| Records.list(file) }
+        phases = Repair::Rule::PHASES
+        records = records.sort_by.with_index { |row, i| [phases.index(row["phase"]) || phases.size, i] }
+        Repair::RuleBase.new(records, Repair::Vocabulary.new(by_id("repairs/vocabulary")), cautions.keys)
       end
 
       def path(name)

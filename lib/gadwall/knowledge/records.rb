@@ -28,7 +28,7 @@ module Gadwall
       end
 
       def self.load(path)
-        YAML.safe_load_file(path)
+        YAML.safe_load_file(path, aliases: true)
       rescue Psych::SyntaxError => error
         fail!(path, "line #{error.line}", "-", error.problem.to_s)
       end

@@ -11,14 +11,14 @@ module Gadwall
     module Schemas
       # folder: the path of data/. Returns an Array of sentences, [] where everything fits.
       def self.wrong(folder)
-        files = Dir[File.join(folder, "*/*.yml")].reject { |file| file.include?("/archive/") }
+        files = Dir[File.join(folder, "*/**/*.yml")].reject { |file| file.include?("/archive/") }
         files.flat_map { |file| of_file(folder, file) }
       end
 
       def self.of_file(folder, file)
         name = file.delete_prefix("#{folder}/").delete_suffix(".yml")
         schema = schema_of(folder, name) or return ["#{file}: no schema in data/schema names this file"]
-        data = YAML.safe_load_file(file)
+        data = YAML.safe_load_file(file, aliases: true)
         records = data.is_a?(Array) ? data : [data]
         records.flat_map do |record|
           schema.validate(record).first(3).map { |error| "#{file}, #{record["id"]}: #{sentence(error)}" }
@@ -27,7 +27,7 @@ module Gadwall
 
       # A file has a schema of its own, or that of its folder.
       def self.schema_of(folder, name)
-        paths = [name.tr("/", "-"), name.split("/").first]
+        paths = [name.tr("/", "-"), File.dirname(name).tr("/", "-"), name.split("/").first]
         path = paths.map { |each| File.join(folder, "schema", "#{each}.schema.json") }.find { |each| File.exist?(each) }
         path && ((@schemas ||= {})[path] ||= JSONSchemer.schema(JSON.parse(File.read(path))))
       end

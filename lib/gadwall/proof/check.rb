@@ -2,30 +2,36 @@
 
 module Gadwall
   module Proof
-    # Is the fault gone? Post-scan, the confirming tests repeated, the road test. Read from the log alone.
+    # Is the fault gone? Post-scan, the gate of the yard, the legs of the proof drive, the confirming tests repeated, and
+    # what is signed when the vehicle is handed back. Read from the log alone.
     class Check
-      # done: was it done; good: did it pass (nil while it is not done); detail: text or nil.
-      Item = Struct.new(:id, :title, :text, :done, :good, :detail, keyword_init: true)
+      # done: was it done; good: did it pass (nil while it is not done); detail: text or nil; leg: DriveLegs::Leg or nil;
+      # row: Repair::Progress::Row to be signed, or nil.
+      Item = Struct.new(:id, :title, :text, :done, :good, :detail, :leg, :row, keyword_init: true)
       # A test that showed the fault, to be repeated: Vehicle::System::Circuit, Testing::Test and the reading of before.
       Confirming = Struct.new(:id, :circuit, :test, :before, keyword_init: true)
 
-      # ScanComparison of pre-scan and post-scan, or nil while one is missing.
-      attr_reader :comparison
+      # ScanComparison of pre-scan and post-scan, or nil while one is missing; legs: of the proof drive.
+      attr_reader :comparison, :legs
 
-      # log: Job::Log; confirming: [{"test" =>, "typed" =>}, ...] as the decision kept them.
-      def initialize(log, confirming)
+      # log: Job::Log; confirming: [{"test" =>, "typed" =>}, ...] as the decision kept them; progress: Repair::Progress
+      # of the plan.
+      def initialize(log, confirming, progress)
         @log = log
+        @progress = progress
         scans = log.of("scan")
         first = scans.find { |entry| !entry.after? }
         last = scans.reverse.find(&:after?)
         @comparison = first && last ? ScanComparison.new(first, last) : nil
         @confirming = confirming.map { |row| confirming_test_of(row) }.freeze
+        @legs = legs_of(log.plan).freeze
         freeze
       end
 
       # Array of Item, in the order of the work.
       def items
-        [scan_item, *repeat_items, *drive_items]
+        gate, last = @progress.proof.partition { |row| row.step.phase == "drive" }
+        [scan_item, *gate.map { |row| step_item(row) }, *drive_items, *repeat_items, *last.map { |row| step_item(row) }]
       end
 
       # The first confirming test that was not repeated yet, as a Confirming; nil when all were.
@@ -43,7 +49,26 @@ module Gadwall
         items.reject { |item| item.done && item.good }.map(&:title)
       end
 
+      # Steps that protect somebody and are not signed: without them the vehicle does not leave.
+      def shut
+        @progress.proof.select { |row| row.step.protects && !row.done? }.map(&:title)
+      end
+
       private
+
+      # Plans of before the drive was composed have the five lines of then.
+      def legs_of(plan)
+        return plan.drive.map { |row| Repair::DriveLegs::Leg.from_h(row) } if plan&.drive
+
+        @log.system.catalogue.first_drive.values.map do |row|
+          Repair::DriveLegs::Leg.from_h(
+            "lift" => !row["road"],
+            "proves" => [],
+            "said" => row["text"],
+            **row.slice("id", "title")
+          )
+        end
+      end
 
       def confirming_test_of(row)
         circuit, test = @log.system.test(row["test"])
@@ -63,16 +88,23 @@ module Gadwall
         Item.new(
           id: "scan",
           title: "Post-scan",
-          text: "All modules again: DTCs gone, stayed, new.",
+          text: "All modules again: DTCs gone, stayed, new. Once more after the drive.",
           done: !comparison.nil?,
           good: comparison&.clean?,
-          detail: comparison && counts
+          detail: comparison && comparison.sentence
         )
       end
 
-      def counts
-        "#{comparison.gone.size} gone, #{comparison.stayed.size} stayed, #{comparison.new.size} new, " \
-          "#{comparison.turned_to_history.size} turned to history"
+      def step_item(row)
+        Item.new(
+          id: "step.#{row.id}",
+          title: row.title,
+          text: row.step.text,
+          done: row.done?,
+          good: row.done?,
+          detail: (row.entered unless row.entered.empty?),
+          row: row
+        )
       end
 
       def repeat_items
@@ -91,15 +123,16 @@ module Gadwall
 
       def drive_items
         results = drive_results
-        @log.system.catalogue.drive.values.map do |row|
-          result = results[row["id"]]
+        legs.map do |leg|
+          result = results[leg.id]
           Item.new(
-            id: "drive.#{row["id"]}",
-            title: row["title"],
-            text: row["road"] ? "#{row["text"]} On the road: not on a lift." : row["text"],
+            id: "drive.#{leg.id}",
+            title: leg.title,
+            text: leg.lift ? leg.said : "#{leg.said} On the road: not on a lift.",
             done: !result.nil?,
             good: result && result == "pass",
-            detail: result
+            detail: result,
+            leg: leg
           )
         end
       end

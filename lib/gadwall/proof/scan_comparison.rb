@@ -24,6 +24,16 @@ module Gadwall
       # Codes of the last scan whose monitors have not run since they were cleared: neither a fault nor a pass.
       attr_reader :not_tested
 
+      # What became of the codes and modules, in words.
+      def sentence
+        parts = ["#{gone.size} gone", "#{stayed.size} stayed", "#{new.size} new"]
+        parts << "#{turned_to_history.size} turned to history"
+        parts << "#{not_tested.size} not tested since clearing" if not_tested.any?
+        parts << "#{modules_lost.size} modules lost (#{modules_lost.join(", ")})" if modules_lost.any?
+        parts << "#{modules_gained.size} modules gained" if modules_gained.any?
+        parts.join(", ")
+      end
+
       # Nothing present now, nothing new, nobody lost, and nothing left untested.
       def clean?
         new.empty? && modules_lost.empty? && not_tested.empty? &&

@@ -2,23 +2,98 @@
 
 module Gadwall
   module Repair
-    # Composes the plan of a repair from what it touches (Touches) and from the rules of data/repairs/steps.yml.
-    module Composer
-      # Version of the rules. A plan keeps the version that it was composed by.
-      RULES = "2"
-
-      # sheet: Vehicle::Sheet; jobs: [[Suspect, Decision::Options::Choice], ...], what is repaired and how; catalogue:
-      # Knowledge::Catalogue. Returns a frozen Array of Step in the order of the work.
-      def self.steps(sheet, jobs, catalogue)
-        works = jobs.flat_map { |suspect, choice| Touches.works(suspect, choice) }
-        words = Touches.words(sheet, works, catalogue) | jobs.flat_map { |_, choice| choice.needs }
-        catalogue.steps.values.select { |row| asked?(row, words) }.map { |row| Step.of(row, words, catalogue) }.freeze
+    # Composes the plan of a job: from what its works touch (Touches) and the rules that ask for steps (RuleBase), in the
+    # order that phases and rules ask for (Ordering). Several faults give one plan.
+    class Composer
+      # options: {id => record of data/repairs/options.yml}; codes: {circuit id => [codes of the pre-scan]}; intermittent:
+      # did the fault come and go? Returns a Plan.
+      def self.plan(system, works, codes: {}, intermittent: false)
+        new(system, works, codes, intermittent).plan
       end
 
-      def self.asked?(row, words)
-        ((row["when"] || []) - words).empty? && (row["any"].nil? || row["any"].intersect?(words))
+      # Version of the rules that plans are composed by.
+      def self.rules(catalogue = Knowledge.catalogue)
+        catalogue.rule_base.version
       end
-      private_class_method :asked?
+
+      def initialize(system, works, codes, intermittent)
+        @system = system
+        @sheet = system.sheet
+        @catalogue = system.catalogue
+        @works = works
+        @codes = codes
+        @intermittent = intermittent
+      end
+
+      # Plan.
+      def plan
+        touches = Touches.words(@sheet, @works, @catalogue)
+        steps = ordered(built(touches))
+        legs = DriveLegs.for(@catalogue, @works, touches, @codes)
+        Plan.new(rules: base.version, touches: touches, steps: steps, drive: legs).freeze
+      end
+
+      private
+
+      def base
+        @catalogue.rule_base
+      end
+
+      # [[Rule, Step], ...]: rules asked for until no step asks for another.
+      def built(touches)
+        words = WordList.new(touches + special)
+        own = each_work(words)
+        words.add(own.flat_map { |_, step| step.does })
+        chosen = asked(words)
+        made = chosen.map { |rule| [rule, Step.of(rule, words, @catalogue)] } + own
+        made.sort_by.with_index { |(rule, _), i| [base.place(rule), i] }
+      end
+
+      # Rules that the words ask for; what their steps do may ask for others.
+      def asked(words)
+        left = base.rules.reject(&:each_work?)
+        chosen = []
+        loop do
+          more, left = left.partition { |rule| rule.asked?(words, @sheet) }
+          return chosen if more.empty?
+
+          chosen.concat(more)
+          words.add(more.flat_map { |rule| rule.done(words) })
+        end
+      end
+
+      def each_work(words)
+        base
+          .rules
+          .select(&:each_work?)
+          .flat_map do |rule|
+            rule.works(@works).uniq(&:location).map { |work| [rule, Step.of(rule, words, @catalogue, work: work)] }
+          end
+      end
+
+      def ordered(made)
+        nodes = made.map { |rule, step| Ordering::Node.new(step.id, rule.id, step.does, rule.after, rule.before) }
+        follows = Ordering.followers(nodes)
+        phases = made.to_h { |_, step| [step.id, Rule::PHASES.index(step.phase)] }
+        steps = made.to_h { |_, step| [step.id, step] }
+        order = Ordering.sort(follows, phases)
+        order
+          .map do |id|
+            before = follows.fetch(id).sort_by { |each| order.index(each) }
+            steps.fetch(id).dup.tap { |step| step.after = before }.freeze
+          end
+          .freeze
+      end
+
+      def special
+        words = ["always", "volt_#{@sheet.system_voltage}"]
+        words << "nothing_done" if @works.all? { |work| Touches::NOTHING.include?(work.option) }
+        safety = @works.map { |work| @catalogue.repairs.dig(work.option, "safety") }
+        watched = @works.any? { |work| (@catalogue.repairs.dig(work.option, "needs") || []).include?("watch") }
+        words << "watched" if watched || @intermittent
+        words << "temporary" if safety.include?("temporary")
+        words
+      end
     end
   end
 end

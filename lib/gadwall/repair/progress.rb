@@ -4,17 +4,24 @@ require "time"
 
 module Gadwall
   module Repair
-    # How far a plan is: each of its steps with what was begun and signed.
+    # How far a plan is: each of its steps with what was begun and signed. Steps that are done by an entry of their own
+    # (the last scans, the proof drive) are not signed here; those after the last scan belong to the proof.
     class Progress
-      # A Step with its number and state: "open", "started", "done" or "not_needed". started_at: Time or nil; value:
-      # text kept; signed_by, signed_at: who and when, or nil; reachable: is it its turn, all holds before it signed?
+      # Phases that belong to the proof.
+      PROOF = %w[scan drive hand_back].freeze
+      # What is done by an entry of its own in those phases.
+      ENTERED = %w[scan:all drive:proof].freeze
+
+      # A Step with its number and state: "open", "started", "done" or "not_needed". started_at: Time or nil; values:
+      # {id => text kept}; ticks: ids; signed_by, signed_at: who and when, or nil; reachable: is it its turn, all holds before it signed?
       Row =
         Struct.new(
           :step,
           :number,
           :state,
           :started_at,
-          :value,
+          :values,
+          :ticks,
           :reason,
           :signed_by,
           :signed_at,
@@ -36,6 +43,23 @@ module Gadwall
             %w[done not_needed].include?(state)
           end
 
+          # What was entered, beside what was asked: [[label, text with unit, limits or nil], ...].
+          def figures
+            asked = step.asks.map { |ask| [ask["label"], said(ask), limits(ask)] if values.key?(ask["id"]) }
+            named = step.names.map { |each| [each["label"], values[each["id"]], nil] if values.key?(each["id"]) }
+            matched =
+              step.compare.map do |line|
+                [line["label"], pair(line["id"]), values["#{line["id"]}.reason"]] if values.key?("#{line["id"]}.old")
+              end
+            told = values[Figures::REASON]
+            (asked + named + matched + [told && ["Why it differs", told, nil]]).compact
+          end
+
+          # The figures in a line; "" for none.
+          def entered
+            figures.map { |label, text, _| figures.size == 1 ? text : "#{label} #{text}" }.join(", ")
+          end
+
           # Does its timer run, or has it run out without being signed?
           def waiting?
             state == "started"
@@ -50,25 +74,43 @@ module Gadwall
           def seconds_left(now)
             ready_at ? [(ready_at - now).ceil, 0].max : 0
           end
+
+          private
+
+          def pair(id)
+            values.values_at("#{id}.old", "#{id}.new").uniq.join(" → ")
+          end
+
+          def said(ask)
+            [values[ask["id"]], ask["unit"]].compact.reject(&:empty?).join(" ")
+          end
+
+          def limits(ask)
+            "#{ask["low"]} to #{ask["high"]} #{ask["unit"]}"
+          end
         end
 
       attr_reader :rows
 
+      # Steps of the repair, and those signed while it is proven and handed back.
+      attr_reader :repair, :proof
+
       # steps: Array of Step; signed: {step id => Array of Job::Entries::Step that count for this plan}.
       def initialize(steps, signed)
         @signed = signed
-        @rows = build(steps).freeze
+        @rows = build(steps.reject { |step| proven?(step) && step.does.intersect?(ENTERED) }).freeze
+        @proof, @repair = rows.partition { |row| proven?(row.step) }.map(&:freeze)
         freeze
       end
 
-      # Is every step done, or not needed?
+      # Is every step of the repair done, or not needed?
       def done?
-        rows.all?(&:done?)
+        repair.all?(&:done?)
       end
 
-      # How many steps are.
+      # How many steps of the repair are.
       def done_count
-        rows.count(&:done?)
+        repair.count(&:done?)
       end
 
       # The first step not done whose turn it is, or nil.
@@ -88,6 +130,11 @@ module Gadwall
 
       private
 
+      # Erasing codes is the last step of the repair.
+      def proven?(step)
+        PROOF.include?(step.phase) && !step.does.include?("clear:codes")
+      end
+
       def build(steps)
         reachable = true
         steps.each_with_index.map do |step, i|
@@ -106,7 +153,8 @@ module Gadwall
           number: number,
           state: last&.state || started&.state || "open",
           started_at: started&.at && Time.iso8601(started.at),
-          value: last&.value,
+          values: last&.values || {},
+          ticks: last&.ticks || [],
           reason: last&.reason,
           signed_by: last&.by,
           signed_at: last&.at,

@@ -4,50 +4,103 @@ module Gadwall
   module Repair
     # One step of a plan, as it stands in the plan that is signed. Frozen.
     #
-    # hold: must be signed before the next opens; wait_minutes: of its timer, or nil; asks: {"unit", "label", "low",
-    # "high"} of the figure to be entered, or nil; caution: text or nil; because: the words that asked for it.
+    # phase: of Rule::PHASES; does: words of the vocabulary; hold: must be signed before the next opens; wait_minutes: of
+    # its timer, or nil; after: ids of steps that it follows; asks: [{"id", "label", "unit", "low", "high", "of", ...}],
+    # figures to be entered; names: [{"id", "label"}], texts to be entered; ticks: [{"id", "label"}], to be ticked;
+    # compare: [{"id", "label", "needed"}], lines of a match card, old against new; conditions: texts that must be true
+    # first; cautions: [{"id", "text"}]; because: the words that asked for it;
+    # protects: it keeps somebody from harm and is never left out; set_up: its run is recorded with its tool; school:
+    # the way chosen among several that are taught, or nil; match, parameters: it has a card of its own.
     Step =
-      Struct.new(:id, :title, :text, :hold, :wait_minutes, :asks, :caution, :because, keyword_init: true) do
-        # row: of data/repairs/steps.yml; words: those that hold for this repair; catalogue: for the cautions.
-        def self.of(row, words, catalogue)
+      Struct.new(
+        :id,
+        :phase,
+        :title,
+        :text,
+        :why,
+        :does,
+        :hold,
+        :wait_minutes,
+        :after,
+        :asks,
+        :names,
+        :ticks,
+        :compare,
+        :conditions,
+        :cautions,
+        :because,
+        :protects,
+        :set_up,
+        :school,
+        :match,
+        :parameters,
+        :source,
+        keyword_init: true
+      ) do
+        # rule: Rule; words: those of the plan; catalogue: for the cautions; work: Work that it is for, or nil.
+        def self.of(rule, words, catalogue, work: nil)
+          row = rule.record
+          lists = %w[names ticks compare conditions].to_h { |name| [name.to_sym, row[name] || []] }
           new(
-            id: row["id"],
-            title: row["title"],
-            text: row["text"],
+            **row.slice("title", "text", "why", "wait_minutes", "school", "source").transform_keys(&:to_sym),
+            **lists,
+            id: work ? "#{rule.id}-#{work.circuit}-#{work.place}" : rule.id,
+            phase: rule.phase,
+            title: work ? "#{row["title"]}: #{work.title}" : row["title"],
+            does: rule.done(words, work),
             hold: row["hold"],
-            wait_minutes: row["wait_minutes"],
-            asks: row["asks"],
-            caution: row["caution"] && catalogue.cautions.dig(row["caution"], "text"),
-            because: ((row["when"] || []) + (row["any"] || [])) & words
+            after: [],
+            asks: (row["asks"] || []).map { |ask| { "source" => row["source"] }.merge(ask) },
+            cautions: (row["cautions"] || []).map { |id| { "id" => id, "text" => catalogue.cautions.dig(id, "text") } },
+            because: work ? [work.location] : rule.because(words),
+            protects: row["protects"] || false,
+            set_up: row["set_up"] || false,
+            match: row["match"] || false,
+            parameters: row["parameters"] || false
           ).freeze
         end
 
-        # hash: as `to_h` wrote it, String keys.
+        # A step of the first rules (data/archive/steps_1.yml). words: those that hold for the repair.
+        def self.first(row, words, catalogue)
+          from_h(
+            row.slice("id", "title", "text", "hold", "wait_minutes", "asks").merge(
+              "caution" => row["caution"] && catalogue.cautions.dig(row["caution"], "text"),
+              "because" => ((row["when"] || []) + (row["any"] || [])) & words
+            )
+          )
+        end
+
+        # hash: as `to_entry` wrote it, String keys; plans of before rules "3" asked for one figure and had one caution.
         def self.from_h(hash)
-          new(**hash.slice(*members.map(&:to_s)).transform_keys(&:to_sym)).freeze
+          asks = hash["asks"]
+          asks = [asks.merge("id" => "value")] if asks.is_a?(Hash)
+          cautions = hash["cautions"] || [hash["caution"]].compact.map { |text| { "id" => nil, "text" => text } }
+          lists = %w[does after names ticks compare conditions because].to_h { |name| [name.to_sym, hash[name] || []] }
+          new(
+            **hash.slice(*members.map(&:to_s)).transform_keys(&:to_sym),
+            **lists,
+            asks: asks || [],
+            cautions: cautions
+          ).freeze
         end
 
-        # For the log: String keys, what is nil left out.
+        # For the log: String keys, what is nil, false or empty left out.
         def to_entry
-          to_h.compact.transform_keys(&:to_s)
+          to_h
+            .reject { |_, value| value.nil? || value == false || value == [] }
+            .transform_keys(&:to_s)
+            .merge("hold" => hold)
         end
 
-        # The figure as it is to be kept. typed: what was entered. Raises InputError that names the figure and its
-        # limits.
-        def figure(typed)
-          text = typed.to_s.strip
-          return text unless asks
+        # Is it of the set-up chain?
+        def set_up?
+          set_up == true
+        end
 
-          number = Float(text.tr(",", "."), exception: false)
-          low, high = asks.values_at("low", "high")
-          return text if number&.between?(low, high)
-
-          raise InputError.new(
-                  field: asks["label"],
-                  given: typed,
-                  expected: "a number from #{low} to #{high} #{asks["unit"]}",
-                  fix: "Take it from the vehicle's own data or the meter; outside these limits do not go on."
-                )
+        # What is entered, judged. values: {id => text}; ticked: ids. Returns {id => text} to be kept. Raises InputError
+        # for the first that does not hold.
+        def entered(values, ticked: [])
+          Figures.new(self).entered(values, ticked)
         end
       end
   end

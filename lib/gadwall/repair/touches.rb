@@ -2,46 +2,26 @@
 
 module Gadwall
   module Repair
-    # What a repair touches, as words: derived from where the hand goes, the option chosen and how the vehicle is built
-    # (data/repairs/touches.yml), not looked up by the name of the repair.
+    # What a job touches, in the words of data/repairs/vocabulary.yml: derived from where the hand goes, the option
+    # chosen and how the vehicle is built (data/repairs/touches.yml), not looked up by the name of the repair.
     class Touches
-      # Repairs with a step of their own; whatever else is replaced shares one.
-      OWN_STEP = %w[mend_wire mend_joint clean_ground renew_sensor renew_ring clean_ring renew_module].freeze
-      ADJUSTED = %w[calibrate code_module write_parameters remount].freeze
-      # The option that repairs nothing.
-      WATCH = "watch"
+      # Modules by the word that stands for them; any other is "other_module".
+      MODULES = {
+        "abs" => "abs_module",
+        "epb" => "epb_module",
+        "accumulator" => "accumulator_module",
+        "trailer" => "trailer_modulator",
+        "trailer_brake" => "trailer_brake_module"
+      }.freeze
+      # Options that repair nothing.
+      NOTHING = %w[watch no_fault_found].freeze
+      ORDER = Vocabulary::TOUCHES
 
-      # One repair: repair and option are ids; circuit, family and module as the System has them; place: of the fault.
-      Work = Struct.new(:repair, :option, :circuit, :family, :module, :place, :needs, keyword_init: true)
-
-      # sheet: Vehicle::Sheet; works: Array of Work; catalogue: Knowledge::Catalogue. Returns a frozen Array of words.
+      # sheet: Vehicle::Sheet; works: Array of Work; catalogue: Knowledge::Catalogue. Returns a frozen Array of words,
+      # in the order of the verbs.
       def self.words(sheet, works, catalogue)
         new(sheet, catalogue).words(works)
       end
-
-      # suspect: Diagnosis::Suspects::Suspect with a fault; choice: Decision::Options::Choice. Returns a Work for each
-      # place where the hand goes.
-      def self.works(suspect, choice)
-        suspect.members.map do |circuit, fault|
-          Work.new(
-            repair: suspect.repair,
-            option: choice.id,
-            circuit: circuit.id,
-            family: circuit.family,
-            module: circuit.module,
-            place: fault.place,
-            needs: place_needs(circuit, fault)
-          ).freeze
-        end
-      end
-
-      # What the place asks for to be reached: "wheel_off", or nil.
-      def self.place_needs(circuit, fault)
-        harness = circuit.harness
-        spot = (harness.connectors + harness.sections).find { |each| each.id == fault.place }
-        spot&.needs
-      end
-      private_class_method :place_needs
 
       def initialize(sheet, catalogue)
         @sheet = sheet
@@ -50,38 +30,44 @@ module Gadwall
 
       # works: Array of Work.
       def words(works)
-        (always + works.flat_map { |work| of_work(work) }).uniq.freeze
+        works
+          .flat_map { |work| of_work(work) }
+          .uniq
+          .sort_by { |word| [ORDER.index(word.split(":").first), word] }
+          .freeze
       end
 
       private
 
-      def always
-        ["always", "volt_#{@sheet.system_voltage}", *("accumulator_system" if @sheet.booster == "electric_pump")]
-      end
-
       def of_work(work)
-        return [] if work.option == WATCH
+        return [] if NOTHING.include?(work.option)
 
         @catalogue
           .touches
-          .each_with_object([step_of(work.repair)]) do |row, words|
-            words.concat(row["touches"]) if holds?(row, work, words)
+          .each_with_object([]) do |row, words|
+            words.concat(row["touches"].filter_map { |word| filled(word, work) } - words) if holds?(row, work, words)
           end
       end
 
-      def step_of(repair)
-        return repair if OWN_STEP.include?(repair)
+      # A word with the place's own corner, axle and module; a place away from the wheels lifts the vehicle.
+      def filled(word, work)
+        return word unless word.include?("{")
+        return word.sub("{module}", MODULES.fetch(work.module, "other_module")) if word.include?("{module}")
 
-        ADJUSTED.include?(repair) ? "adjust" : "part"
+        corner = word.include?("{axle}") ? work.axle : work.corner
+        return word.start_with?("lifts:") ? "lifts:vehicle" : nil unless corner
+        return word.start_with?("lifts:") ? "lifts:rear_axle" : nil if work.corner == "rear_axle"
+
+        word.sub(/\{\w+\}/, corner)
       end
 
       # words: those that earlier rows gave this work.
       def holds?(row, work, words)
         named?(row["repairs"], work.repair) && named?(row["families"], work.family) &&
           named?(row["options"], work.option) && named?(row["modules"], work.module) &&
-          fits?(row["circuits"], work.circuit) && fits?(row["places"], "#{work.family}/#{work.place}") &&
-          (row["needs"].nil? || row["needs"] == work.needs) && ((row["with"] || []) - words).empty? &&
-          built?(row["vehicle"])
+          named?(row["kinds"], work.kind) && fits?(row["circuits"], work.circuit) &&
+          fits?(row["places"], "#{work.family}/#{work.place}") && (row["needs"].nil? || row["needs"] == work.needs) &&
+          (row["passes"].nil? || row["passes"] == work.passes) && given?(row["with"], words) && built?(row["vehicle"])
       end
 
       def named?(list, id)
@@ -90,6 +76,10 @@ module Gadwall
 
       def fits?(patterns, name)
         patterns.nil? || patterns.any? { |pattern| File.fnmatch(pattern, name) }
+      end
+
+      def given?(patterns, words)
+        patterns.nil? || patterns.all? { |pattern| words.any? { |word| Vocabulary.fits?(pattern, word) } }
       end
 
       def built?(answers)

@@ -17,7 +17,8 @@ module Gadwall
         @name = attributes["name"].to_s.strip
         @vin = attributes["vin"]
         @answers = FIELDS.to_h { |field, allowed| [field, one_of(field, allowed)] }
-        @answers["system_voltage"] = "24" if attributes["system_voltage"].nil? && @answers["booster"] == "air"
+        assume("system_voltage", "24") if @answers["booster"] == "air"
+        assume("unit_place", "under_inverter") if pressure_unit_of_a_hybrid?
         @answers.freeze
         @sensors = sensors_from(attributes["sensors"] || "active").freeze
         @circuits = circuits_from(attributes["circuits"] || {})
@@ -104,6 +105,16 @@ module Gadwall
       end
 
       private
+
+      # What follows from the other answers, where nothing is said.
+      def assume(field, value)
+        @answers[field] = value if @attributes[field].nil?
+      end
+
+      # On these the unit mostly sits under the inverter; the careful answer until somebody has looked.
+      def pressure_unit_of_a_hybrid?
+        @answers["power"] != "combustion" && @answers["booster"] == "electric_pump"
+      end
 
       def module_of(row, catalogue)
         builds_of(row["id"], catalogue).filter_map { |build| build["module"] }.last || row["module"]

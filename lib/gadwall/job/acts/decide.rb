@@ -53,7 +53,7 @@ module Gadwall
         end
 
         def plan(decision)
-          PlanEntry.of(dossier, dossier.decisions + [Snapshot.new(decision)], [[offer.suspect, choice]])
+          PlanEntry.of(dossier, dossier.decisions + [Snapshot.new(decision)])
         end
       end
     end

@@ -16,6 +16,9 @@ module Gadwall
         end
 
         def check
+          shut = dossier.proof.shut
+          return refuse("handover", "Not before this is signed: #{shut.join(", ")}.") if shut.any?
+
           open = dossier.proof.open_points
           return if open.empty? || !text(:words).empty?
 

@@ -3,7 +3,8 @@
 module Gadwall
   module Job
     module Acts
-      # A part of the road test, passed or failed. values: item (of data/repairs/drive.yml), result ("pass" or "fail").
+      # A leg of the proof drive, passed or failed. values: item (id of the leg), result ("pass" or "fail"), ran (monitors
+      # whose status says that they ran). An empty list of codes is no pass: a monitor must have run.
       class Prove < Act
         private
 
@@ -16,12 +17,37 @@ module Gadwall
         end
 
         def check
-          refuse("drive", "Choose a part of the road test.") unless dossier.catalogue.drive.key?(values[:item])
-          refuse("drive", "Choose pass or fail.") unless Entries::Drive::RESULTS.include?(values[:result])
+          leg = dossier.proof.legs.find { |each| each.id == values[:item] }
+          return refuse("drive", "Choose a leg of the proof drive.") unless leg
+          return refuse("drive", "Choose pass or fail.") unless Entries::Drive::RESULTS.include?(values[:result])
+
+          gate(leg) || monitors(leg)
+        end
+
+        # Nothing leaves the yard before its gate is signed.
+        def gate(leg)
+          open = dossier.plan.proof.find { |row| row.step.phase == "drive" && row.step.protects && !row.done? }
+          refuse("drive", "Sign '#{open.title}' first.") if open && !leg.lift
+        end
+
+        def monitors(leg)
+          missing = leg.proves - ran
+          return if values[:result] == "fail" || missing.empty?
+
+          refuse(
+            "drive",
+            "#{leg.title}: tick each monitor that ran (status or readiness read): #{missing.join("; ")}. " \
+              "No DTC alone is no pass."
+          )
+        end
+
+        def ran
+          values[:ran] || []
         end
 
         def entries
-          [Entries::Drive.new("item" => values[:item], "result" => values[:result])]
+          row = { "item" => values[:item], "result" => values[:result], "ran" => ran }
+          [Entries::Drive.new(row.reject { |_, value| value == [] })]
         end
       end
     end

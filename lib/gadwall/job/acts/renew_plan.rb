@@ -12,13 +12,13 @@ module Gadwall
         end
 
         def unchanged
-          return if log.plan && log.plan.rules != Repair::Composer::RULES
+          return if log.plan && log.plan.rules != Repair::Composer.rules(dossier.catalogue)
 
           "The plan of #{dossier.number} is by the rules of today already."
         end
 
         def entries
-          [PlanEntry.of(dossier, dossier.decisions, [])]
+          [PlanEntry.of(dossier, dossier.decisions)]
         end
       end
     end

@@ -3,7 +3,9 @@
 module Gadwall
   module Job
     module Acts
-      # Signs a step of the plan off. values: step (id), value (the figure entered, where it asks for one).
+      # Signs a step of the plan off. values: step (id); figures ({id => text}, what it asks for); ticks (ids); tool,
+      # before, after (of a set-up routine: who ran it, its numbers before and after); value: the figure of a step that
+      # asks for one only.
       class SignStep < Act
         private
 
@@ -15,8 +17,11 @@ module Gadwall
           row = dossier.plan.row(values[:step])
           why = too_early(row)
           return refuse(values[:step], why) if why
+          return refuse(values[:step], "Enter which tool ran it.") if row.step.set_up? && text(:tool).empty?
 
-          @value = row.step.figure(values[:value])
+          @ticks = values[:ticks] || []
+          @entered = row.step.entered(figures(row.step), ticked: @ticks)
+          @step = row.step
         rescue UnknownNameError => error
           refuse("step", error.message)
         rescue InputError => error
@@ -24,7 +29,34 @@ module Gadwall
         end
 
         def entries
-          [Entries::Step.new("step" => values[:step], "state" => "done", "value" => @value)]
+          entry = { "version" => 2, "step" => @step.id, "state" => "done", "values" => @entered, "ticks" => @ticks }
+          signed = Entries::Step.new(entry.reject { |_, value| value.is_a?(Enumerable) && value.empty? })
+          @step.set_up? ? [run, signed] : [signed]
+        end
+
+        # Its run, beside its signature.
+        def run
+          Entries::SetUp.new(
+            {
+              "step" => @step.id,
+              "routine" => @step.title[0, 100],
+              "tool" => text(:tool),
+              "result" => "worked",
+              "before" => optional(:before),
+              "after" => optional(:after)
+            }.compact
+          )
+        end
+
+        def optional(name)
+          text(name).empty? ? nil : text(name)
+        end
+
+        def figures(step)
+          given = values[:figures] || {}
+          return given unless step.asks.size == 1 && given.empty? && values[:value]
+
+          { step.asks.first["id"] => values[:value] }
         end
 
         def too_early(row)

@@ -6,9 +6,8 @@ module Gadwall
       # Marks a step as not needed, with a reason. values: step (id), reason. A step that makes energy safe is never
       # skipped.
       class SkipStep < Act
-        private
-
-        PROTECTING = %w[
+        # Steps of plans before rules "3" that keep somebody from harm; since then the plan itself says so.
+        FIRST_PROTECTING = %w[
           depressurise
           pump_off
           hv_off
@@ -22,6 +21,13 @@ module Gadwall
           pedal
         ].freeze
 
+        # Is a step never left out? step: Repair::Step.
+        def self.protects?(step)
+          step.protects || FIRST_PROTECTING.include?(step.id)
+        end
+
+        private
+
         def closed
           before_decision
         end
@@ -30,7 +36,7 @@ module Gadwall
           row = dossier.plan.row(values[:step])
           return refuse(values[:step], "#{row.title} is signed off already.") if row.done?
           return refuse(values[:step], "Sign the hold before it first.") unless row.reachable
-          if PROTECTING.include?(row.id)
+          if SkipStep.protects?(row.step)
             return refuse(values[:step], "#{row.title} protects people: it cannot be left out.")
           end
 

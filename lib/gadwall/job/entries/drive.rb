@@ -10,7 +10,7 @@ module Gadwall
 
         RESULTS = %w[pass fail].freeze
 
-        # Id of the check, of data/repairs/drive.yml.
+        # Id of the leg, as the plan has it.
         def item
           data["item"]
         end
@@ -20,11 +20,17 @@ module Gadwall
           data["result"]
         end
 
+        # Monitors whose status said that they ran.
+        def ran
+          data["ran"] || []
+        end
+
         private
 
         def check
           text!("item", 100, "a part of the road test")
           one_of!("result", RESULTS)
+          list!("ran")
         end
       end
     end

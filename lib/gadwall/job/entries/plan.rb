@@ -6,7 +6,7 @@ module Gadwall
       # The composed plan of the repair, whole: its steps are signed as they stand here, whatever the rules become.
       class Plan < Entry
         KIND = "plan"
-        VERSION = 1
+        VERSION = 2
 
         # Version of the rules that composed it.
         def rules
@@ -16,6 +16,16 @@ module Gadwall
         # [{"id" =>, "title" =>, "text" =>, "hold" =>, ...}, ...] as Repair::Step#to_h.
         def steps
           data["steps"]
+        end
+
+        # Words of what the hands touch; [] in version 1.
+        def touches
+          data["touches"] || []
+        end
+
+        # Legs of the proof drive as Repair::DriveLegs::Leg#to_entry; nil in version 1.
+        def drive
+          data["drive"]
         end
 
         # {step id => seq of the entry that signed it under an earlier plan}.
@@ -32,6 +42,7 @@ module Gadwall
 
         def check
           list!("steps", optional: false)
+          list!("drive")
           text!("rules", 40, "the version of the rules")
         end
       end

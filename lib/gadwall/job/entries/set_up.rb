@@ -20,6 +20,26 @@ module Gadwall
           data["tool"]
         end
 
+        # Id of the step of the plan that it was for, or nil.
+        def step
+          data["step"]
+        end
+
+        # The negative response that refused it, as a byte ("22"), or nil.
+        def code
+          data["code"]
+        end
+
+        # What was read before and after it, or nil.
+        def before
+          data["before"]
+        end
+
+        # As `before`.
+        def after
+          data["after"]
+        end
+
         # "worked" or "failed".
         def result
           data["result"]
@@ -36,7 +56,8 @@ module Gadwall
           text!("routine", 100, "the routine that was run")
           text!("tool", 100, "the tool that ran it")
           one_of!("result", RESULTS)
-          text_or_nothing!("note", 1000)
+          %w[note before after step].each { |name| text_or_nothing!(name, 1000) }
+          text_or_nothing!("code", 2)
         end
       end
     end

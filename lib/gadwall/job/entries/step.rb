@@ -6,7 +6,7 @@ module Gadwall
       # A step of the plan: its wait begun, signed, or not needed with a reason.
       class Step < Entry
         KIND = "step"
-        VERSION = 1
+        VERSION = 2
 
         STATES = %w[started done not_needed].freeze
 
@@ -20,9 +20,19 @@ module Gadwall
           data["state"]
         end
 
-        # The figure that was entered, or nil.
+        # The figure that was entered, or nil; of steps that asked for one only (version 1).
         def value
           data["value"]
+        end
+
+        # What was entered: {id => text}.
+        def values
+          data["values"] || (value.to_s.empty? ? {} : { "value" => value })
+        end
+
+        # Ids of what was ticked.
+        def ticks
+          data["ticks"] || []
         end
 
         # Why it was not needed, or nil.
@@ -35,6 +45,10 @@ module Gadwall
         def check
           text!("step", 100, "the step of the plan")
           one_of!("state", STATES)
+          unless [nil, Hash].any? { |kind| kind === data["values"] }
+            fault!("values", data["values"], "an object by figure")
+          end
+          list!("ticks")
           text!("reason", 1000, "why the step is not needed") if state == "not_needed"
         end
       end

@@ -1,0 +1,138 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Repair
+    # Judges what is entered for a step: its figures by their limits and against one another, its names, its ticks.
+    class Figures
+      REASON = "reason" # the entry that says why a figure differs from the manufacturer's
+      MATCH = %w[old new reason].freeze
+
+      # step: Step.
+      def initialize(step)
+        @step = step
+      end
+
+      # values: {id => text typed}; ticked: ids. Returns {id => text} to be kept. Raises InputError that names the figure,
+      # its limits and what to do.
+      def entered(values, ticked)
+        numbers = @step.asks.to_h { |ask| [ask["id"], number(ask, values[ask["id"]])] }
+        @step.asks.each { |ask| compare(ask, numbers, values) }
+        kept = @step.asks.to_h { |ask| [ask["id"], values[ask["id"]].to_s.strip] }
+        @step.names.each { |each| kept[each["id"]] = name(each, values[each["id"]]) }
+        missing = wanted - ticked
+        raise unticked(missing) if missing.any?
+
+        @step.compare.each { |line| kept.merge!(compared(line, values)) }
+        reason = values[REASON].to_s.strip
+        reason.empty? ? kept : kept.merge(REASON => reason)
+      end
+
+      private
+
+      # Ids that must be ticked: parts to renew, what is compared, conditions.
+      def wanted
+        @step.ticks.map { |each| each["id"] } + @step.conditions
+      end
+
+      def unticked(missing)
+        labels = @step.ticks.to_h { |each| [each["id"], each["label"]] }
+        InputError.new(
+          field: @step.title,
+          given: "",
+          expected: "a tick at '#{missing.map { |id| labels.fetch(id, id) }.join("', '")}'",
+          fix: "Do it first, or mark the step as not needed with a reason where that can be."
+        )
+      end
+
+      def number(ask, typed)
+        given = Float(typed.to_s.strip.tr(",", "."), exception: false)
+        low, high = ask.values_at("low", "high")
+        return given if given&.between?(low, high)
+
+        judged = given && (ask["judge"] || []).find { |row| given > row["from"] && given <= row["to"] }
+        raise InputError.new(
+                field: ask["label"],
+                given: typed,
+                expected: "a number from #{plain(low)} to #{plain(high)} #{ask["unit"]}",
+                fix: judged ? judged["says"] : advice(ask)
+              )
+      end
+
+      def advice(ask)
+        return "Take it from the vehicle's own data." if ask["of"] == "maker"
+
+        "Outside these limits do not go on: find out why."
+      end
+
+      def compare(ask, numbers, values)
+        mine = numbers.fetch(ask["id"])
+        if ask["same_as"] && mine != numbers.fetch(ask["same_as"])
+          raise InputError.new(
+                  field: ask["label"],
+                  given: values[ask["id"]],
+                  expected: "the same as '#{label(ask["same_as"])}' (#{values[ask["same_as"]]})",
+                  fix: "A part with another count is the wrong part."
+                )
+        end
+        differs(ask, mine, numbers, values) if ask["near"]
+      end
+
+      def differs(ask, mine, numbers, values)
+        other = numbers.fetch(ask["near"])
+        return if (mine - other).abs <= (ask["within"] * other.abs) + 1e-9 || !values[REASON].to_s.strip.empty?
+
+        raise InputError.new(
+                field: ask["label"],
+                given: values[ask["id"]],
+                expected: "within #{(ask["within"] * 100).round} % of '#{label(ask["near"])}' (#{values[ask["near"]]})",
+                fix: "Put it right, or say why it differs."
+              )
+      end
+
+      # A line of a match card: what is noted of old and new, and why they differ.
+      def compared(line, values)
+        old, new, why = MATCH.map { |part| values["#{line["id"]}.#{part}"].to_s.strip }
+        return {} if old.empty? && new.empty? && !line["needed"]
+
+        problem = mismatch(line, old, new, why)
+        raise problem if problem
+
+        { "old" => old, "new" => new, "reason" => why }.reject { |_, text| text.empty? }
+          .transform_keys { |part| "#{line["id"]}.#{part}" }
+      end
+
+      def mismatch(line, old, new, why)
+        if old.empty? || new.empty?
+          return InputError.new(field: line["label"], given: "", expected: "what stands on the old and on the new part")
+        end
+        return if same?(old, new) || !why.empty?
+
+        InputError.new(
+          field: line["label"],
+          given: new,
+          expected: "the same as on the old part (#{old})",
+          fix: "It may be the wrong part: say why it fits all the same, or send it back."
+        )
+      end
+
+      def same?(old, new)
+        old.gsub(/[\s.-]/, "").casecmp?(new.gsub(/[\s.-]/, ""))
+      end
+
+      def label(id)
+        @step.asks.find { |ask| ask["id"] == id }["label"]
+      end
+
+      def name(each, typed)
+        text = typed.to_s.strip
+        return text if text.length.between?(1, 200)
+
+        raise InputError.new(field: each["label"], given: typed, expected: "a name or number of at most 200 letters")
+      end
+
+      def plain(number)
+        number == number.to_i ? number.to_i : number
+      end
+    end
+  end
+end

@@ -1,0 +1,118 @@
+# frozen_string_literal: true
+
+require "digest"
+
+module Gadwall
+  module Repair
+    # All rules of data/repairs/rules, checked when they are loaded: words of the vocabulary only, no order that runs in
+    # a circle, nothing asked for that no step can give.
+    class RuleBase
+      FOLDER = "repairs/rules"
+
+      attr_reader :rules, :vocabulary
+
+      # records: Array of Hash; vocabulary: Vocabulary; cautions: ids of data/tests/cautions.yml. Raises KnowledgeError
+      # that names the rule.
+      def initialize(records, vocabulary, cautions)
+        @rules = records.map { |record| Rule.new(record) }.freeze
+        @vocabulary = vocabulary
+        @cautions = cautions
+        @ids = @rules.map(&:id)
+        @places = @ids.each_with_index.to_h.freeze
+        rules.each { |rule| check(rule) }
+        Ordering
+          .circle(edges)
+          &.then { |ids| fail!(ids.join(", "), "after", "these rules follow one another in a circle") }
+        @version = Digest::SHA256.hexdigest(records.inspect)[0, 10]
+        freeze
+      end
+
+      # Changes with every change of a rule.
+      attr_reader :version
+
+      # Where a rule stands among all. rule: Rule.
+      def place(rule)
+        @places.fetch(rule.id)
+      end
+
+      # id: of a rule. Returns a Rule or nil.
+      def [](id)
+        rules.find { |rule| rule.id == id }
+      end
+
+      private
+
+      # Order of all rules at once, whatever asks for them: {id => [ids that it follows]}.
+      def edges
+        Ordering.followers(
+          rules.map { |rule| Ordering::Node.new(rule.id, rule.id, every_word(rule), rule.after, rule.before) }
+        )
+      end
+
+      # All that it can do.
+      def every_word(rule)
+        rule.does.flat_map do |each|
+          verb, object = each.split(":", 2)
+          object.match?(/[@{]/) ? vocabulary.words.select { |word| word.start_with?("#{verb}:") } : [each]
+        end
+      end
+
+      def check(rule)
+        record = rule.record
+        unless Rule::PHASES.include?(rule.phase)
+          fail!(rule.id, "phase", "is #{rule.phase}, expected one of #{Rule::PHASES.join(", ")}")
+        end
+        unless rule.each_work? || record["for"]
+          fail!(rule.id, "for", "is missing: say which words ask for it, or 'each: work'")
+        end
+        patterns(record).each do |each|
+          fail!(rule.id, "for", "'#{each}' is no word of the vocabulary") unless pattern?(each)
+        end
+        unmade(record).each { |each| fail!(rule.id, "for", "'#{each}' is touched by no row and done by no step") }
+        changing = (record["without"] || []).reject { |each| vocabulary.given?(each) }
+        fail!(rule.id, "without", "'#{changing.first}' depends on other steps") if changing.any?
+        every_word(rule).each { |each| fail!(rule.id, "does", "'#{each}' is no word") unless vocabulary.word?(each) }
+        references(rule).each { |each| fail!(rule.id, "after", "'#{each}' is no rule and no word") unless known?(each) }
+        (record["cautions"] || []).each do |each|
+          fail!(rule.id, "cautions", "'#{each}' is no caution") unless @cautions.include?(each)
+        end
+        (record["asks"] || []).each { |ask| check_ask(rule, ask) }
+      end
+
+      def check_ask(rule, ask)
+        fail!(rule.id, "asks", "'#{ask["id"]}' has low above high") unless ask["low"] < ask["high"]
+        others = rule.record["asks"].map { |each| each["id"] }
+        missing = ask.values_at("near", "same_as").compact - others
+        fail!(rule.id, "asks", "'#{missing.first}' is not asked for") if missing.any?
+      end
+
+      def patterns(record)
+        %w[for with without].flat_map { |name| record[name] || [] }
+      end
+
+      def pattern?(pattern)
+        vocabulary.pattern?(pattern)
+      end
+
+      # Words that ask for a rule and that nothing can ever say.
+      def unmade(record)
+        done = rules.flat_map { |rule| every_word(rule) }
+        ((record["for"] || []) + (record["with"] || [])).reject do |each|
+          vocabulary.given?(each) || done.any? { |word| File.fnmatch(each, word) }
+        end
+      end
+
+      def references(rule)
+        rule.after + rule.before
+      end
+
+      def known?(reference)
+        reference.include?(":") ? pattern?(reference) : @ids.include?(reference)
+      end
+
+      def fail!(rule, key, problem)
+        raise KnowledgeError.new(file: "data/#{FOLDER}", record: rule, key: key, problem: problem)
+      end
+    end
+  end
+end
