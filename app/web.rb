@@ -38,8 +38,10 @@ module Web
       Routes::Trace,
       Routes::Decide,
       Routes::Repair,
+      Routes::Parameters,
       Routes::Proof,
-      Routes::Report
+      Routes::Report,
+      Routes::Settings
     ].freeze
     MOST_BYTES = 1_000_000
     MOST_CAPTURE_BYTES = 120_000_000

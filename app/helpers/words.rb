@@ -14,7 +14,6 @@ module Web
         [0.05, "unlikely"],
         [0.0, "very unlikely"]
       ].freeze
-      CURRENCY = ENV.fetch("GADWALL_CURRENCY", "€")
       # As on the meter. Files and the command line keep "ohm".
       UNITS = { /\b([kM]?)ohm\b/ => '\1Ω', /\bN m\b/ => "N·m", %r{\bm/s2\b} => "m/s²", /\bmm2\b/ => "mm²" }.freeze
 
@@ -37,7 +36,12 @@ module Web
 
       # amount: in the workshop's currency.
       def money(amount)
-        "#{amount.to_i.to_s.gsub(/(\d)(?=(\d{3})+\z)/, '\1 ')} #{CURRENCY}"
+        "#{amount.to_i.to_s.gsub(/(\d)(?=(\d{3})+\z)/, '\1 ')} #{currency}"
+      end
+
+      # The workshop's currency, as it is set.
+      def currency
+        respond_to?(:workshop) ? workshop.shop.currency : Gadwall::Decision::Shop::CURRENCY
       end
 
       # Units as on the meter, in a text that the core wrote.

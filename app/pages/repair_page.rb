@@ -126,7 +126,7 @@ module Web
             id: ask["id"],
             label: ask["label"],
             unit: ask["unit"],
-            limits: "#{number(ask["low"])} to #{number(ask["high"])}",
+            limits: "#{plain(ask["low"])} to #{plain(ask["high"])}",
             of: OF[ask["of"]],
             typed: figure(ask["id"])
           )
@@ -228,7 +228,7 @@ module Web
         each.reachable ? "open" : "shut"
       end
 
-      def number(value)
+      def plain(value)
         value == value.to_i ? value.to_i.to_s : value.to_s
       end
     end

@@ -15,6 +15,22 @@ module Web
           finish(done) { show_decision(errors: done.errors, typed: values.transform_keys(&:to_s)) }
         end
 
+        app.get("/jobs/:number/customer") { show(Pages::CustomerPage.new(dossier)) }
+
+        # The customer's own answer, with the text that he saw.
+        app.post("/jobs/:number/customer") do
+          values = { option: input.text("option"), words: input.text("words"), signed_by: input.text("signed_by") }
+          page = Pages::CustomerPage.new(dossier)
+          shown = page.options && page.shown { |amount| money(amount) }
+          done =
+            perform(Acts::Decide, **values, shown: shown) do |job|
+              "/jobs/#{job.number}/#{job.decided? ? "repair" : "customer"}"
+            end
+          finish(done) do
+            show(Pages::CustomerPage.new(dossier, errors: done.errors, typed: values.transform_keys(&:to_s)))
+          end
+        end
+
         app.post("/jobs/:number/reopen") do
           reason = input.text("reason")
           done = perform(Acts::Reopen, reason: reason) { |job| "/jobs/#{job.number}/trace" }

@@ -12,7 +12,8 @@ RSpec.describe Gadwall::Repair::Composer do
   Composed =
     Struct.new(:sheet, :works, :plan, keyword_init: true) do
       def line
-        shown = sheet.answers.slice("power", "booster", "park_brake", "unit", "towing", "system_voltage").values.join(", ")
+        shown =
+          sheet.answers.slice("power", "booster", "park_brake", "unit", "towing", "system_voltage").values.join(", ")
         "#{works.map { |work| "#{work.location} by #{work.option}" }.join(" and ")} (#{shown})"
       end
 
@@ -117,7 +118,8 @@ RSpec.describe Gadwall::Repair::Composer do
       concerned = ALL.select { |each| instance_exec(each, &only) }
       expect(concerned.size).to be > 4
       wrong = concerned.reject { |each| instance_exec(each, &holds) }
-      expect(wrong.map(&:line).first(3)).to eq([]), "#{wrong.size} plans, such as #{wrong.map(&:line).first(3).join("; ")}"
+      expect(wrong.map(&:line).first(3)).to eq([]),
+      "#{wrong.size} plans, such as #{wrong.map(&:line).first(3).join("; ")}"
     end
   end
 
@@ -161,8 +163,7 @@ RSpec.describe Gadwall::Repair::Composer do
       each.after?("wheel_off:*", "lowers:*")
   end
 
-  law "takes no wheel off without wheel on and torque",
-      ->(each) { each.touches?("wheel_off:*") } do |each|
+  law "takes no wheel off without wheel on and torque", ->(each) { each.touches?("wheel_off:*") } do |each|
     (each.objects("wheel_off") - each.objects("wheel_on")).empty? && each.after?("wheel_off:*", "wheel_on:*") &&
       each.after?("wheel_on:*", "torque:wheel_bolts") && each.before?("lifts:*", "wheel_off:*") &&
       each.after?("lowers:*", "torque:wheel_bolts")
@@ -177,8 +178,8 @@ RSpec.describe Gadwall::Repair::Composer do
   law "bleeds every opened line, and proves pedal and tightness before the vehicle moves",
       ->(each) { each.does?("opens:brake_line") } do |each|
     each.after?("opens:brake_line", "closes:brake_line", "fills:brake_fluid", "bleeds:brakes") &&
-      each.before?("closes:brake_line", "bleeds:brakes") && each.after?("bleeds:brakes", "prove:pedal", "prove:tight") &&
-      each.before?("prove:pedal", "drive:*", "learn:*")
+      each.before?("closes:brake_line", "bleeds:brakes") &&
+      each.after?("bleeds:brakes", "prove:pedal", "prove:tight") && each.before?("prove:pedal", "drive:*", "learn:*")
   end
 
   law "gives 12 V back wherever it took it, and supports it before anything is written or learned" do |each|
@@ -186,31 +187,29 @@ RSpec.describe Gadwall::Repair::Composer do
       (!each.does?("zero:battery") || each.at("support:battery").max.to_i > each.at("restore:battery").max.to_i)
   end
 
-  law "unplugs no module with the battery on",
-      ->(each) { each.touches?("unplugs:*_module") } do |each|
+  law "unplugs no module with the battery on", ->(each) { each.touches?("unplugs:*_module") } do |each|
     each.before?("zero:battery", "unplugs:*_module")
   end
 
-  law "learns after bleeding, after writing and after codes are cleared",
-      ->(each) { each.does?("learn:*") } do |each|
+  law "learns after bleeding, after writing and after codes are cleared", ->(each) { each.does?("learn:*") } do |each|
     first = each.at("learn:*").min
     each.at("bleeds:brakes").all? { |i| i < first } && each.at("write:*").all? { |i| i < first } &&
       each.at("clear:codes").any? { |i| i < first }
   end
 
-  law "renews nothing without its match",
-      ->(each) { each.touches?("renews:*") } do |each|
+  law "renews nothing without its match", ->(each) { each.touches?("renews:*") } do |each|
     each.before?("match:part", "renews:*", "lifts:*")
   end
 
   law "writes, tests and learns for what was renewed",
       ->(each) { each.touches?("renews:*_module") || each.touches?("renews:trailer_modulator") } do |each|
-    each.does?("save:parameters") && each.does?("write:*") && each.before?("save:parameters", "unplugs:*_module", "write:*") &&
-      each.does?("test:supply")
+    each.does?("save:parameters") && each.does?("write:*") &&
+      each.before?("save:parameters", "unplugs:*_module", "write:*") && each.does?("test:supply")
   end
 
   law "brings back what it opened, unplugged and made safe" do |each|
-    (each.objects("opens") - each.objects("closes")).empty? && (each.objects("unplugs") - each.objects("plugs")).empty? &&
+    (each.objects("opens") - each.objects("closes")).empty? &&
+      (each.objects("unplugs") - each.objects("plugs")).empty? &&
       (each.objects("zero") - each.objects("restore")).empty?
   end
 
@@ -222,8 +221,10 @@ RSpec.describe Gadwall::Repair::Composer do
   law "has no plan without a last scan and a proof, and clears codes before them" do |each|
     drive = each.at("drive:proof").min
     drive && each.at("scan:all").max > drive && each.at("scan:all").any? { |i| i < drive } &&
-      (each.works.all? { |work| %w[watch no_fault_found].include?(work.option) } || each.at("clear:codes").any? { |i| i < drive }) &&
-      each.plan.drive.any? && each.plan.drive.all? { |leg| leg.proves.any? }
+      (
+        each.works.all? { |work| %w[watch no_fault_found].include?(work.option) } ||
+          each.at("clear:codes").any? { |i| i < drive }
+      ) && each.plan.drive.any? && each.plan.drive.all? { |leg| leg.proves.any? }
   end
 
   law "has limits and a source for every figure, and a reason for every step" do |each|
@@ -234,7 +235,8 @@ RSpec.describe Gadwall::Repair::Composer do
 
   law "empties the air before a hose is opened, and fills it again",
       ->(each) { each.touches?("opens:air_line") } do |each|
-    each.before?("zero:air", "opens:air_line", "lifts:*") && each.after?("opens:air_line", "closes:air_line", "restore:air")
+    each.before?("zero:air", "opens:air_line", "lifts:*") &&
+      each.after?("opens:air_line", "closes:air_line", "restore:air")
   end
 
   law "makes the airbag safe after the battery, and before the hand is there",
@@ -252,13 +254,31 @@ RSpec.describe Gadwall::Repair::Composer do
   it "takes a bridge out before the module is connected, and never leaves it out of the plan" do
     joints = [
       { "id" => "gateway_plug", "minutes" => 4, "module" => "gateway", "pins" => { "high" => "6", "low" => "14" } },
-      { "id" => "abs_plug", "minutes" => 6, "module" => "abs", "passes" => true, "pins" => { "high" => "1", "low" => "2" } },
+      {
+        "id" => "abs_plug",
+        "minutes" => 6,
+        "module" => "abs",
+        "passes" => true,
+        "pins" => {
+          "high" => "1",
+          "low" => "2"
+        }
+      },
       { "id" => "epb_plug", "minutes" => 6, "module" => "epb", "pins" => { "high" => "3", "low" => "4" } }
     ]
     sections = Array.new(2) { { "length_m" => 1.0, "cross_section_mm2" => 0.5 } }
     names = catalogue.circuits.fetch("can_bus")["wires"].map { |wire| wire["id"] }
     joints.each { |joint| joint["pins"] = names.zip(joint["pins"].values).to_h }
-    sheet = Gadwall::Vehicle::Sheet.new("name" => "through", "circuits" => { "chassis_bus" => { "joints" => joints, "sections" => sections } })
+    sheet =
+      Gadwall::Vehicle::Sheet.new(
+        "name" => "through",
+        "circuits" => {
+          "chassis_bus" => {
+            "joints" => joints,
+            "sections" => sections
+          }
+        }
+      )
     system = Gadwall::Vehicle::System.build(sheet, models: CoreHelp::MODELS)
     circuit = system.circuit_named("abs_module")
     work = Gadwall::Repair::Work.at(circuit, "module", repair: "renew_module", option: "new_module", system: system)

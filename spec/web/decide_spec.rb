@@ -91,7 +91,7 @@ RSpec.describe "Decide", :web do
 
   it "stands to the letter through 50 closed jobs, other prices, another engine, and a new name on the sheet" do
     decide(number, option: "new_sensor", signed_by: "A. Reed", words: "do it")
-    submit("/jobs/#{number}/repair", "/jobs/#{number}/repair/save_scan", state: "done")
+    submit("/jobs/#{number}/repair", "/jobs/#{number}/repair/scan_first", state: "done")
     before = signed(number)
     rows =
       Array.new(50) do |i|
@@ -113,7 +113,7 @@ RSpec.describe "Decide", :web do
 
   it "is opened again with a reason, keeps what was signed in the log, and carries signed steps over" do
     decide(number, option: "new_sensor", signed_by: "A. Reed")
-    submit("/jobs/#{number}/repair", "/jobs/#{number}/repair/save_scan", state: "done")
+    submit("/jobs/#{number}/repair", "/jobs/#{number}/repair/scan_first", state: "done")
     submit("/jobs/#{number}/decide", "/jobs/#{number}/reopen", reason: "")
     expect([last_response.status, text]).to match([422, /Enter why the diagnosis is opened again/])
     submit("/jobs/#{number}/decide", "/jobs/#{number}/reopen", reason: "sensor was sound after all")
@@ -122,8 +122,8 @@ RSpec.describe "Decide", :web do
     decide(number, option: "hub_with_sensor", signed_by: "A. Reed")
     dossier = workshop.dossier(number)
     expect(dossier.log.entries.map(&:kind).tally).to include("decision" => 2, "plan" => 2, "reopen" => 1)
-    expect(dossier.plan.row("save_scan").state).to eq("done")
-    expect(dossier.log.plan.carried.keys).to eq(["save_scan"])
+    expect(dossier.plan.row("scan_first").state).to eq("done")
+    expect(dossier.log.plan.carried.keys).to eq(["scan_first"])
     expect(dossier.decisions.map { |each| each.choice.id }).to eq(["hub_with_sensor"])
     get "/jobs/#{number}/report"
     expect(text).to include("Diagnosis reopened: sensor was sound after all")

@@ -4,6 +4,8 @@ require "web_helper"
 
 # From the first step to the hand-over, and what may still be written then.
 RSpec.describe "Repair to hand over", :web do
+  include Signing
+
   let(:number) do
     job(codes: "C0031-13 current").tap do |n|
       [%w[resistance.sensor_plug OL], %w[bias.sensor_plug 5.0]].each do |test, value|
@@ -14,44 +16,47 @@ RSpec.describe "Repair to hand over", :web do
   end
   let(:proof) { "/jobs/#{number}/proof" }
 
-  def sign(step, **more)
-    submit("/jobs/#{number}/repair", "/jobs/#{number}/repair/#{step}", state: "done", **more)
-  end
-
   def finish_repair
-    %w[save_scan lift do_sensor gap].each { |step| sign(step) }
-    sign("torque", value: "115")
-    sign("clear")
+    sign_until(number)
   end
 
   def verify
     submit(proof, "#{proof}/scan", codes: "", answered: "yes")
     submit(proof, "#{proof}/repeat", reading: "1.06k")
-    5.times { post "#{proof}/drive", guards(proof, "#{proof}/drive").merge("result" => "pass") }
+    sign_proof(number)
+    drive(number)
   end
 
   it "opens a step after its hold, and judges the figure that it asks for" do
-    fields = guards("/jobs/#{number}/repair", "/jobs/#{number}/repair/save_scan").merge("state" => "done")
-    post "/jobs/#{number}/repair/do_sensor", fields
-    expect([last_response.status, text]).to match([422, /Sign 'Save pre-scan' first|Lift the vehicle/])
+    fields = guards("/jobs/#{number}/repair", "/jobs/#{number}/repair/scan_first").merge("state" => "done")
+    post "/jobs/#{number}/repair/lift", fields
+    expect([last_response.status, text]).to match([422, /Sign 'Save pre-scan' first/])
     post "/jobs/#{number}/repair/dance", fields.merge("form_token" => "0" * 32)
     expect([last_response.status, text]).to match([404, /no step dance/])
-    %w[save_scan lift do_sensor gap].each { |step| sign(step) }
-    sign("torque", value: "tight")
-    expect([last_response.status, text]).to match([422, /Torque set: 'tight'.*40 to 700/])
-    sign("torque", value: "115")
-    expect(entries(number).last.to_h).to include("step" => "torque", "value" => "115", "by" => WebHelp::PERSON)
+    sign_until(number, "wheel_torque")
+    sign(number, "wheel_torque", figures: { "bolts_maker" => "115", "bolts_set" => "tight" })
+    expect([last_response.status, text]).to match([422, /Torque set: 'tight'.*80 to 700/])
+    sign(number, "wheel_torque", figures: { "bolts_maker" => "115", "bolts_set" => "125" })
+    expect([last_response.status, text]).to match([422, /within 5 %.*say why it differs/])
+    expect(page_value("figures[bolts_set]")).to eq("125")
+    sign(number, "wheel_torque", figures: { "bolts_maker" => "115", "bolts_set" => "115" })
+    kept = { "bolts_maker" => "115", "bolts_set" => "115" }
+    expect(entries(number).last.to_h).to include("step" => "wheel_torque", "values" => kept, "by" => WebHelp::PERSON)
+  end
+
+  def page_value(name)
+    Nokogiri.HTML5(last_response.body).at_css("input[name='#{name}']")["value"]
   end
 
   it "marks a step as not needed with a reason, but never one that protects people" do
-    submit("/jobs/#{number}/repair", "/jobs/#{number}/repair/save_scan", state: "not_needed", reason: "")
+    submit("/jobs/#{number}/repair", "/jobs/#{number}/repair/scan_first", state: "not_needed", reason: "")
     expect([last_response.status, text]).to match([422, /Enter why the step is not needed/])
-    submit("/jobs/#{number}/repair", "/jobs/#{number}/repair/save_scan", state: "not_needed", reason: "printed before")
+    submit("/jobs/#{number}/repair", "/jobs/#{number}/repair/scan_first", state: "not_needed", reason: "printed before")
     expect(last_response.status).to eq(303)
-    perform(number, Gadwall::Job::Acts::SkipStep, step: "lift", reason: "in a hurry")
+    sign_until(number, "lift")
     done = perform(number, Gadwall::Job::Acts::SkipStep, step: "lift", reason: "in a hurry")
     expect(done.errors.values.join).to include("protects people")
-    get "/jobs/#{number}/repair"
+    get "/jobs/#{number}/repair?step=scan_first"
     expect(text).to include("Not needed: printed before (#{WebHelp::PERSON})")
   end
 
@@ -63,12 +68,19 @@ RSpec.describe "Repair to hand over", :web do
     submit(proof, "#{proof}/repeat", reading: "so so")
     expect([last_response.status, text]).to match([422, /'so so' is not valid/])
     submit(proof, "/jobs/#{number}/handover", words: "")
+    expect([last_response.status, text]).to match([422, /Not before this is signed: Before it leaves the yard/])
+    post "#{proof}/drive", guards(proof, "#{proof}/drive").merge("item" => "straight", "result" => "pass")
+    expect([last_response.status, text]).to match([422, /Sign 'Before it leaves the yard' first/])
+    sign_proof(number)
+    submit(proof, "/jobs/#{number}/handover", words: "")
     expect([last_response.status, text]).to match([422, /Outstanding: Post-scan/])
+    post "#{proof}/drive", guards(proof, "#{proof}/drive").merge("item" => "straight", "result" => "pass")
+    expect([last_response.status, text]).to match([422, /tick each monitor that ran.*No DTC alone is no pass/])
     verify
     submit(proof, "/jobs/#{number}/handover", words: "")
     follow_redirect!
     expect(text).to include("Proven by measurement").and include("Replace sensor").and include("Please watch")
-    expect(text).to include("Wheel bolts: set to 115 N·m, check again after 50 to 100 km.")
+    expect(text).to include("Wheel bolts: set to 100 N·m, check again after 50 to 100 km.")
     expect(workshop.dossier(number)).to be_handed_over
   end
 
@@ -83,7 +95,7 @@ RSpec.describe "Repair to hand over", :web do
       [acts::Withdraw, { entry: 3, reason: "x" }],
       [acts::Reopen, { reason: "x" }],
       [acts::SignStep, { step: "clear", value: "" }],
-      [acts::Prove, { item: "rest", result: "pass" }],
+      [acts::Prove, { item: "key_on", result: "pass" }],
       [acts::HandOver, { words: "again" }],
       [acts::Promise, { promised_at: "2026-12-01T00:00:00Z" }]
     ].each do |act, values|

@@ -84,13 +84,27 @@ RSpec.describe "A form sent twice", :web do
 
   # Posts, with what the form is filled in with: [form's page, address, fields, entries that it makes].
   REPAIR = [
-    *%w[save_scan lift do_sensor gap].map { |step| ["repair", "repair/#{step}", { state: "done" }, 1] },
-    ["repair", "repair/torque", { state: "done", value: "115" }, 1],
-    ["repair", "repair/clear", { state: "done" }, 1],
+    *{
+      "scan_first" => {},
+      "match_part" => { "number.old" => "W-1", "number.new" => "W-1" },
+      "chock" => {},
+      "lift" => {},
+      "wheel_off" => {},
+      "renew_sensor-front_left-sensor" => { "torque_maker" => "9", "torque_set" => "9" },
+      "hub_gap" => { "gap" => "0.8" },
+      "wheel_signal" => { "widest" => "1.02" },
+      "wheel_on" => {},
+      "lower" => {},
+      "wheel_torque" => { "bolts_maker" => "115", "bolts_set" => "115" },
+      "lamps" => {},
+      "clear" => {}
+    }.map { |step, figures| ["repair", "repair/#{step}", { state: "done", figures: figures }, 1] },
     ["proof", "proof/scan", { codes: "", answered: "yes" }, 1],
     ["proof", "proof/repeat", { reading: "1.06k" }, 1],
-    *Array.new(5) { ["proof", "proof/drive", { result: "pass" }, 1] },
-    ["proof", "handover", { words: "" }, 1],
+    ["proof", "repair/yard", { state: "done", ticks: %w[pedal lights park_brake lamp] }, 1],
+    ["proof", "repair/wheels_again", { state: "done" }, 1],
+    ["proof", "proof/drive", { item: "key_on", result: "fail" }, 1],
+    ["proof", "handover", { words: "key on only, the road later" }, 1],
     ["report", "notes", { words: "bolts checked at 80 km" }, 1],
     ["report", "comebacks", { words: "lamp again, wet", same: "1" }, 1],
     ["report", "watch-results", { result: "came_back", words: "day 3" }, 1]

@@ -7,7 +7,7 @@ module Gadwall
     class Shop
       FIELDS = %w[price hours].freeze
       RATE = 70 # demo
-      CURRENCY = "cr" # demo
+      CURRENCY = "€" # demo
       RATES = (1..1000)
       PRICES = (0..100_000)
       HOURS = (0.1..100)

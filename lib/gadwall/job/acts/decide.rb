@@ -5,7 +5,7 @@ module Gadwall
     module Acts
       # The customer's decision on the conclusion that is to be decided next, kept with all that it was made of; with
       # the last conclusion decided, the plan is composed. values: option, words (the customer's), signed_by (who
-      # authorised it).
+      # authorised it), shown (the text that the customer saw, where he answered on his own page).
       class Decide < Act
         private
 
@@ -42,6 +42,7 @@ module Gadwall
             "place" => offer.suspect.place,
             "words" => text(:words),
             "signed_by" => text(:signed_by),
+            **(text(:shown).empty? ? {} : { "shown" => text(:shown)[0, 8000] }),
             "remaining" => remaining,
             "snapshot" => Snapshot.of(offer, dossier.assessment, rate: dossier.rate)
           }

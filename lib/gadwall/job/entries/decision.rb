@@ -29,6 +29,11 @@ module Gadwall
           data["signed_by"].to_s
         end
 
+        # The text that the customer saw when he answered on his own page, or nil.
+        def shown
+          data["shown"]
+        end
+
         # Hash as Job::Snapshot writes it; nil in version 1.
         def snapshot
           data["snapshot"]
