@@ -69,6 +69,7 @@ module Web
     # summaries and take up analyses in the background; check: Store::Check that has begun. Returns a Rack application.
     def self.for_database(path, secret: secret_beside(path), hosts: [], warm: false, models: nil, check: nil)
       known = { folder: path && "#{path}-analyses", models: models }.compact
+      Gadwall::Repair::RuleBase.of(Gadwall::Knowledge.catalogue) # a wrong rule never reaches a job
       workshop = Workshop.new(Store.open(path, check: check), **known)
       workshop.begin_background_work if warm
       Class.new(self) do

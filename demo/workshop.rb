@@ -45,8 +45,8 @@ module Demo
       data["captures"].to_a.each { |capture| hand_in(number, capture, start) }
     end
 
-    # Signs step after step with sound figures, up to the step that it names or to the end of the repair; its own figures
-    # where the entry gives them. A wait is begun before its step.
+    # Signs step after step with sound figures, up to the step that it names or to the end of the repair; its own
+    # figures where the entry gives them. A wait is begun before its step.
     def sign(number, entry, by, at)
       loop do
         dossier = @workshop.dossier(number)
@@ -65,9 +65,11 @@ module Demo
 
     # Every leg of the proof drive, every monitor ran.
     def drive(number, by, at)
-      @workshop.dossier(number).proof.legs.each do |leg|
-        perform(number, Acts::Prove, { item: leg.id, result: "pass", ran: leg.proves }, by, at)
-      end
+      @workshop
+        .dossier(number)
+        .proof
+        .legs
+        .each { |leg| perform(number, Acts::Prove, { item: leg.id, result: "pass", ran: leg.proves }, by, at) }
     end
 
     def take_in(data, at)
@@ -100,16 +102,10 @@ module Demo
         [Acts::SayPresence, { fault: entry["fault"] }]
       when "decision"
         [Acts::Decide, entry.slice("option", "words", "signed_by").transform_keys(&:to_sym)]
-      when "step"
-        step(entry)
       when "handover"
         [Acts::HandOver, { words: entry["words"] }]
       when "parameters"
         [Acts::KeepParameters, { source: entry["source"], text: entry["text"] }]
-      when "begin_wait"
-        [Acts::BeginWait, { step: entry["step"] }]
-      when "drive"
-        [Acts::Prove, { item: entry["item"], result: entry["result"], ran: entry["ran"] || [] }]
       else
         raise ArgumentError, "demo: no act for an entry of kind #{entry["kind"]}"
       end
@@ -117,18 +113,6 @@ module Demo
 
     def reading(entry, typed)
       { test: entry["test"], typed: typed, condition: entry["condition"], phase: entry["phase"] || "before" }
-    end
-
-    def step(entry)
-      if entry["step"].start_with?("drive.")
-        return Acts::Prove, item: entry["step"].delete_prefix("drive."), result: "pass"
-      end
-
-      if entry["state"] == "started"
-        [Acts::BeginWait, { step: entry["step"] }]
-      else
-        [Acts::SignStep, { step: entry["step"], value: entry["value"] }]
-      end
     end
 
     def perform(number, act, values, by, at)

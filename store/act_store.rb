@@ -47,6 +47,7 @@ module Store
         append(job, entries, seen, by, at)
         @database[:jobs].where(id: job.id).update(vehicle: JSON.generate(job.vehicle), promised_at: job.promised_at)
         close(job, causes, at)
+        revoke(job, at) if entries.any? { |entry| entry.respond_to?(:repeats?) && entry.repeats? }
         @summaries.write(job, summary, seen + entries.size)
         remember(token, job, landing, at)
         :written
@@ -94,6 +95,11 @@ module Store
         row = { job_id: job.id, template: cause["template"], fault: cause["fault"], closed_at: at }
         @database[:closed_cases].insert(**row)
       end
+    end
+
+    # It came back: what was taken for its cause was not, or not the whole of it.
+    def revoke(job, at)
+      @database[:closed_cases].where(job_id: job.id, revoked_at: nil).update(revoked_at: at)
     end
 
     def remember(token, job, landing, at)

@@ -9,9 +9,16 @@ module Store
     end
 
     # What was known when a vehicle came in: {template id => {fault id => count}}. templates: ids of circuit templates;
-    # at: ISO 8601 text.
+    # before: ISO 8601 text. A cause whose vehicle came back with the same complaint no longer counts from that day on.
     def counts(templates, before:)
-      rows = @rows.where(template: templates).where { closed_at < before }.group_and_count(:template, :fault).all
+      standing = Sequel.|({ revoked_at: nil }, Sequel[:revoked_at] >= before)
+      rows =
+        @rows
+          .where(template: templates)
+          .where(standing)
+          .where { closed_at < before }
+          .group_and_count(:template, :fault)
+          .all
       rows.group_by { |row| row[:template] }.transform_values { |own| own.to_h { |row| [row[:fault], row[:count]] } }
     end
   end

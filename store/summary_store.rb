@@ -9,7 +9,7 @@ module Store
     # A line of a list: the job, its Gadwall::Job::Summary, and its name and plate.
     Listed = Struct.new(:id, :number, :name, :plate, :customer, :summary, keyword_init: true)
     JSON_COLUMNS = %i[waits open_points places change].freeze
-    TEXT_COLUMNS = %i[stage sentence next_action suspect since promised_at trouble engine].freeze
+    TEXT_COLUMNS = %i[stage sentence next_action suspect since promised_at watch_from watch_until trouble engine].freeze
     # What a list shows; the moves of suspects are read with the job alone.
     LISTED = (TEXT_COLUMNS + %i[job_id closed waits open_points codes]).freeze
 
@@ -60,6 +60,13 @@ module Store
     # Jobs in the workshop: Array of Listed, in no order. limit: so many at most, those that changed last.
     def open(limit: 2000)
       listed(rows.where(closed: 0).reverse(:since).limit(limit))
+    end
+
+    # Vehicles that left and are watched: Array of Listed, what is due first. limit: so many at most.
+    def watched(limit: 40)
+      listed(rows.exclude(watch_until: nil).order(:watch_until).limit(limit)).sort_by do |each|
+        each.summary.watch_until
+      end
     end
 
     # closed: true or false. Returns how many such jobs there are, that match `text` where one is given.

@@ -44,6 +44,11 @@ module Web
         ScanFields.new(dossier.sheet, form, errors, label, earlier: @earlier)
       end
 
+      # Number of the job whose vehicle came back, or nil.
+      def comeback_of
+        dossier.log.of("symptoms").filter_map(&:comeback_of).first
+      end
+
       def complaint
         dossier.record.complaint
       end

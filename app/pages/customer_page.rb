@@ -46,11 +46,10 @@ module Web
       end
 
       # All that the page says, in plain text, as it is kept with the answer. money: writes an amount.
-      def shown(&money)
+      def shown(&)
         lines = ["#{wrong}. #{sure}"]
         rows.each do |row|
-          told =
-            row.refused ? "not possible: #{row.refused}" : "#{money.call(row.cost)}, #{row.time}. Risk: #{row.risk}"
+          told = row.refused ? "not possible: #{row.refused}" : "#{yield(row.cost)}, #{row.time}. Risk: #{row.risk}"
           lines << "#{row.words} #{told}"
         end
         lines.join("\n")

@@ -30,11 +30,17 @@ module Web
       SOON_S = 2 * 3600
       SHOWN = 60
 
-      # listed: Array of Store::SummaryStore::Listed; now: Time; page: 1 or more; closed: how many jobs are handed over.
-      def initialize(listed, now:, closed:, page: 1)
+      # A vehicle that left and is watched. words: how far, or that its result is due.
+      Watched = Struct.new(:number, :name, :plate, :customer, :words, :due, keyword_init: true)
+      DAY_S = 86_400
+
+      # listed: Array of Store::SummaryStore::Listed; now: Time; page: 1 or more; closed: how many jobs are handed over;
+      # watched: those of them that are watched.
+      def initialize(listed, now:, closed:, page: 1, watched: [])
         super()
         @now = now
         @closed = closed
+        @watched = watched
         @page = [page, 1].max
         @sorted = listed.map { |each| [each, urgency(each.summary)] }.sort_by { |each, word| order(each, word) }
       end
@@ -57,6 +63,11 @@ module Web
         @sorted.slice((@page - 1) * SHOWN, SHOWN).to_a.map { |each, word| row(each, word) }
       end
 
+      # Vehicles on watch, what is due first: Array of Watched.
+      def watched
+        @watched.map { |each| watched_row(each) }
+      end
+
       # The page after this one, or nil.
       def next_page
         @page + 1 if count > @page * SHOWN
@@ -67,6 +78,20 @@ module Web
       end
 
       private
+
+      def watched_row(each)
+        from, upto = [each.summary.watch_from, each.summary.watch_until].map { |text| Time.iso8601(text) }
+        days = ((upto - from) / DAY_S).round
+        day = (((now - from) / DAY_S).floor + 1).clamp(1, days)
+        Watched.new(
+          number: each.number,
+          name: each.name,
+          plate: each.plate,
+          customer: each.customer,
+          words: now >= upto ? "#{days} days are over: enter the result" : "day #{day} of #{days}",
+          due: now >= upto
+        ).freeze
+      end
 
       def order(each, word)
         summary = each.summary

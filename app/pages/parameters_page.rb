@@ -47,8 +47,10 @@ module Web
         latest.compact.keys.map { |source| [source, SOURCES[source]] }
       end
 
-      def differing
-        lines.count(&:differs)
+      # How many lines differ, in words.
+      def agreement
+        differing = lines.count(&:differs)
+        differing.zero? ? "all lines agree" : "#{differing} of #{lines.size} lines differ"
       end
 
       # May a set be kept now?

@@ -54,6 +54,10 @@ module Web
         "#{(metres / 1000.0).round(1)} km"
       end
 
+      def leg_count
+        proof.legs.size
+      end
+
       # How many clean trips make 95 percent, for a fault that came and went; nil elsewhere.
       def trips
         dossier.came_and_went? ? Gadwall::Proof::CleanTrips.table : nil
@@ -84,6 +88,11 @@ module Web
 
       def road_caution
         catalogue.cautions["road"]["text"]
+      end
+
+      # Cautions of a step that the page does not say already.
+      def cautions(row)
+        row.step.cautions.map { |each| each["text"] } - [road_caution]
       end
 
       # What was typed for a figure before it was refused.

@@ -145,6 +145,17 @@ module Web
         entries.map { |entry| [NOTE_KINDS.fetch(entry.kind), note_text(entry), entry.by, entry.at] }
       end
 
+      # Did the vehicle come back?
+      def came_back?
+        dossier.log.of("comeback").any?
+      end
+
+      # Where its watch stands, in words; nil where it has none, or its result was entered.
+      def watch
+        watch = Gadwall::Job::Watch.of(dossier)
+        watch.words(Time.now.utc) if watch && !watch.ended?
+      end
+
       def handed_over?
         dossier.handed_over?
       end

@@ -12,7 +12,15 @@ module Web
           renew_few
           closed = workshop.summaries.count(closed: true)
           listed = workshop.summaries.open
-          show(Pages::JobsPage.new(listed, now: now, closed: closed, page: input.integer("page") || 1))
+          show(
+            Pages::JobsPage.new(
+              listed,
+              now: now,
+              closed: closed,
+              page: input.integer("page") || 1,
+              watched: workshop.summaries.watched
+            )
+          )
         end
 
         app.get("/jobs/closed") do

@@ -27,6 +27,16 @@ module Web
           finish(done) { show(report_page(errors: done.errors, typed: { "words" => values[:words] })) }
         end
 
+        # The vehicle that came back, checked in as a job of its own that names the first.
+        app.post("/jobs/:number/comeback-job") do
+          last = dossier.log.of("comeback").last
+          unless last
+            status 422
+            next show(report_page(errors: { "comeback" => "Save first what the customer reports." }))
+          end
+          redirect comeback_job(last.words), 303
+        end
+
         app.post("/jobs/:number/watch-results") do
           values = { result: input.text("result"), words: input.text("words") }
           done = perform(Acts::WatchResult, values) { |job| "/jobs/#{job.number}/report" }
@@ -40,6 +50,25 @@ module Web
         end
 
         app.helpers do
+          def comeback_job(words)
+            record = dossier.record
+            values = {
+              vehicle: record.vehicle,
+              customer: record.customer,
+              complaint: words,
+              ids: [],
+              triage: [],
+              comeback_of: record.number
+            }
+            made = Acts::TakeIn.call(nil, values, by: person, at: now)
+            workshop.take_in(
+              Acts::TakeIn.record(values, at: now),
+              made.entries,
+              by: person,
+              token: input.token
+            ) { |job| "/jobs/#{job.number}/codes" }
+          end
+
           def report_page(**more)
             Pages::ReportPage.new(dossier, **more)
           end

@@ -43,7 +43,7 @@ module Web
 
       def widths
         weights = @legs.map { |leg| [Math.sqrt(leg.distance_m.to_f) * 3, LEAST].max }
-        scale = (WIDTH - LEFT - 8) / weights.sum
+        scale = (WIDTH - LEFT - 8) / weights.sum.to_f
         weights.map { |weight| weight * scale }
       end
 

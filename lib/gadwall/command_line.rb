@@ -82,7 +82,7 @@ module Gadwall
 
       rest
         .each_slice(2)
-        .each_with_object([]) do |(name, value), pairs|
+        .with_object([]) do |(name, value), pairs|
           case name
           when "--place"
             pairs << [value, nil]

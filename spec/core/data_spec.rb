@@ -114,26 +114,46 @@ RSpec.describe Gadwall::Knowledge do
 
   it "takes a step by what a repair touches" do
     append("repairs/touches.yml", <<~YAML)
-      - id: spec_rule
+      - id: spec_row
         options: [new_fuse]
-        touches: [spec_word]
+        touches: ["near:hot_parts"]
         source: demo
     YAML
-    append("repairs/steps.yml", <<~YAML)
+    append("repairs/rules/close.yml", <<~YAML)
       - id: spec_step
-        when: [spec_word]
+        phase: close
+        for: ["near:hot_parts"]
+        with: ["renews:fuse"]
+        does: []
+        after: [renew_fuse]
         title: Check the spec
         text: Twice.
+        why: Once is too few.
         hold: true
         source: demo
     YAML
-    known = catalogue
-    option = Gadwall::Decision::Options::Choice.new(id: "new_fuse", needs: [])
     circuit = system.circuit_named("brake_switch")
-    fault = circuit.model.faults.find { |each| each.repair == "renew_fuse" }
-    suspect = Struct.new(:members, :repair).new([[circuit, fault]], fault.repair)
-    steps = Gadwall::Repair::Composer.steps(system.sheet, [[suspect, option]], known)
-    expect(steps.map(&:id)).to include("spec_step")
+    place = circuit.model.faults.find { |each| each.repair == "renew_fuse" }.place
+    work = Gadwall::Repair::Work.at(circuit, place, repair: "renew_fuse", option: "new_fuse", system: system)
+    ids = Gadwall::Repair::Composer.plan(system, [work]).steps.map(&:id)
+    expect(ids.index("spec_step")).to be > ids.index("renew_fuse-brake_switch-#{place}")
+  end
+
+  it "names the rules that follow one another in a circle" do
+    append("repairs/rules/close.yml", <<~YAML)
+      - id: spec_step
+        phase: close
+        for: [always]
+        does: []
+        after: ["lowers:*"]
+        before: ["lifts:*"]
+        title: Check the spec
+        text: Twice.
+        why: Once is too few.
+        hold: true
+        source: demo
+    YAML
+    expect { Gadwall::Repair::RuleBase.of(catalogue) }.to raise_error(Gadwall::KnowledgeError, /spec_step.*circle/)
   end
 
   # [file, what stands there, what is put there, what is said]
@@ -153,7 +173,7 @@ RSpec.describe Gadwall::Knowledge do
   [
     ["tests/harness.yml", "  kind: ohms", "  kind: smell", /harness.yml, continuity: 'kind'/],
     ["tests/harness.yml", "  minutes: 2", "  minuts: 2", /harness.yml, continuity: the field 'minuts' is not known/],
-    ["repairs/steps.yml", "  hold: false", "  hold: perhaps", /steps.yml, save_scan: 'hold'/],
+    ["repairs/rules/read.yml", "  hold: false", "  hold: perhaps", /read.yml, scan_first: 'hold'/],
     ["diagnosis/gates.yml", "needs: []", "needs: none", /gates.yml, ring: 'needs'/]
   ].each do |file, from, to, message|
     it "says by its schema what does not fit in #{file} where '#{to.strip}' stands" do

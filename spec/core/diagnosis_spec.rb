@@ -356,7 +356,9 @@ RSpec.describe Gadwall::Diagnosis do
     files = Dir[File.join(Gadwall::ROOT, "data/**/*.yml")]
     expect(files.size).to be > 15
     records =
-      files.flat_map { |file| Array(YAML.safe_load_file(file).then { |data| data.is_a?(Hash) ? [data] : data }) }
+      files.flat_map do |file|
+        Array(YAML.safe_load_file(file, aliases: true).then { |data| data.is_a?(Hash) ? [data] : data })
+      end
     expect(records).to all(include("source" => match(Gadwall::Knowledge::Records::SOURCE)))
   end
 

@@ -4,7 +4,7 @@ require "spec_helper"
 
 # What a wrong rule says when the rules are loaded, and that the order of the steps is what it must be.
 RSpec.describe Gadwall::Repair::RuleBase do
-  let(:vocabulary) { catalogue.rule_base.vocabulary }
+  let(:vocabulary) { described_class.of(catalogue).vocabulary }
 
   def rule(id, **fields)
     { "id" => id, "phase" => "work", "for" => ["always"], "does" => [] }.merge(fields.transform_keys(&:to_s))
@@ -99,7 +99,7 @@ end
 RSpec.describe Gadwall::Repair::Figures do
   step = ->(id) do
     Gadwall::Repair::Step.of(
-      Gadwall::Knowledge.catalogue.rule_base[id],
+      Gadwall::Repair::RuleBase.of(Gadwall::Knowledge.catalogue)[id],
       Gadwall::Repair::WordList.new([]),
       Gadwall::Knowledge.catalogue
     )

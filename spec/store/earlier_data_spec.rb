@@ -76,7 +76,7 @@ RSpec.describe "Data of an earlier version", :web do
   end
 
   def plan_of(dossier)
-    dossier.plan&.rows&.map { |row| [row.id, row.state, row.value.to_s, row.signed_by] }
+    dossier.plan&.rows&.map { |row| [row.id, row.state, row.values["value"].to_s, row.signed_by] }
   end
 
   def checks_of(dossier)

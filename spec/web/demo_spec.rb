@@ -9,8 +9,8 @@ RSpec.describe "Demo workshop", :web do
   let(:dossiers) { numbers.map { |number| workshop.dossier(number) } }
 
   it "shows one job finished, several with one test left, two unrelated faults and one common cause" do
-    expect(dossiers.size).to eq(12)
-    expect(dossiers.count(&:handed_over?)).to eq(1)
+    expect(dossiers.size).to eq(16)
+    expect(dossiers.count(&:handed_over?)).to eq(2)
     expect(dossiers.map { |dossier| dossier.stage.id }.uniq).to match_array(%w[codes trace decide repair proof report])
     expect(dossiers.count { |dossier| dossier.stage.id == "trace" && one_test_left?(dossier) }).to be >= 2
     expect(workshop.dossier("J109").assessment.verdict.conclusions.map(&:state)).to eq(%w[proven proven])

@@ -85,19 +85,40 @@ RSpec.describe "A form sent twice", :web do
   # Posts, with what the form is filled in with: [form's page, address, fields, entries that it makes].
   REPAIR = [
     *{
-      "scan_first" => {},
-      "match_part" => { "number.old" => "W-1", "number.new" => "W-1" },
-      "chock" => {},
-      "lift" => {},
-      "wheel_off" => {},
-      "renew_sensor-front_left-sensor" => { "torque_maker" => "9", "torque_set" => "9" },
-      "hub_gap" => { "gap" => "0.8" },
-      "wheel_signal" => { "widest" => "1.02" },
-      "wheel_on" => {},
-      "lower" => {},
-      "wheel_torque" => { "bolts_maker" => "115", "bolts_set" => "115" },
-      "lamps" => {},
-      "clear" => {}
+      "scan_first" => {
+      },
+      "match_part" => {
+        "number.old" => "W-1",
+        "number.new" => "W-1"
+      },
+      "chock" => {
+      },
+      "lift" => {
+      },
+      "wheel_off" => {
+      },
+      "renew_sensor-front_left-sensor" => {
+        "torque_maker" => "9",
+        "torque_set" => "9"
+      },
+      "hub_gap" => {
+        "gap" => "0.8"
+      },
+      "wheel_signal" => {
+        "widest" => "1.02"
+      },
+      "wheel_on" => {
+      },
+      "lower" => {
+      },
+      "wheel_torque" => {
+        "bolts_maker" => "115",
+        "bolts_set" => "115"
+      },
+      "lamps" => {
+      },
+      "clear" => {
+      }
     }.map { |step, figures| ["repair", "repair/#{step}", { state: "done", figures: figures }, 1] },
     ["proof", "proof/scan", { codes: "", answered: "yes" }, 1],
     ["proof", "proof/repeat", { reading: "1.06k" }, 1],

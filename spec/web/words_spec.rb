@@ -41,7 +41,7 @@ RSpec.describe "The words", :web do
 
   it "are the trade's in every text of data" do
     files = Dir[File.join(Gadwall::Knowledge::FOLDER, "**/*.yml")].reject { |file| file.include?("/archive/") }
-    texts = files.flat_map { |file| shown(YAML.safe_load_file(file), file.split("/data/").last) }
+    texts = files.flat_map { |file| shown(YAML.safe_load_file(file, aliases: true), file.split("/data/").last) }
     expect(texts.size).to be > 1000
     expect(wrong(texts).join("\n")).to eq("")
   end

@@ -14,6 +14,10 @@ Sequel.migration do
       column :by, :text, null: false, default: ""
       constraint(:value_is_json) { Sequel.lit("json_valid(value)") }
     end
+    alter_table(:job_summaries) { add_column :watch_until, :text }
+    alter_table(:job_summaries) { add_column :watch_from, :text }
+    alter_table(:closed_cases) { add_column :revoked_at, :text }
+    run "CREATE INDEX summaries_on_watch ON job_summaries (watch_until) WHERE watch_until IS NOT NULL"
     add_index :entries, %i[kind job_id], name: :entries_by_kind
     run "CREATE INDEX jobs_by_plate ON jobs (json_extract(vehicle, '$.plate'))"
     run "CREATE INDEX jobs_by_vin ON jobs (json_extract(vehicle, '$.vin'))"
@@ -24,6 +28,10 @@ Sequel.migration do
     run "DROP INDEX jobs_by_name"
     run "DROP INDEX jobs_by_vin"
     run "DROP INDEX jobs_by_plate"
+    run "DROP INDEX summaries_on_watch"
+    alter_table(:closed_cases) { drop_column :revoked_at }
+    alter_table(:job_summaries) { drop_column :watch_from }
+    alter_table(:job_summaries) { drop_column :watch_until }
     drop_index :entries, %i[kind job_id], name: :entries_by_kind
     drop_table :settings
   end

@@ -5,9 +5,10 @@ module Gadwall
     # The ways to act on where the diagnosis stands, each with what it would cost in the end.
     class Options
       # price, cost, expected: in the workshop's currency; cost: parts and labour now; expected: with the chance that it
-      # is the wrong repair, or does not last; hours: of work; lasts: chance (0..1) of two years; needs: what must be done
-      # beside what it touches; plain, risk: what it is and what can go wrong, in the customer's words; returned: share of
-      # the price that comes back; brings: words of what its plan brings along; refused: why it may not be chosen, or nil.
+      # is the wrong repair, or does not last; hours: of work; lasts: chance (0..1) of two years; needs: what must be
+      # done beside what it touches; plain, risk: what it is and what can go wrong, in the customer's words; returned:
+      # share of the price that comes back; brings: words of what its plan brings along; refused: why it may not be
+      # chosen, or nil.
       Choice =
         Struct.new(
           :id,
@@ -127,8 +128,8 @@ module Gadwall
         record["price"] + (record["hours"] * @shop.rate)
       end
 
-      # Wrong repair: the other one follows, with its test, and what the part gives back. Right repair that does not last:
-      # it is done again.
+      # Wrong repair: the other one follows, with its test, and what the part gives back. Right repair that does not
+      # last: it is done again.
       def expected(record, cost)
         p = conclusion.probability
         back = record["price"] * record["returned"]

@@ -5,8 +5,8 @@ module Gadwall
     # The ways to mend a place, whatever leads: every repair that a fault there can ask for. The one recommended answers
     # the fault that is most likely there.
     class PlaceOptions
-      # id, name, price, hours, lasts, waiting_days: of data/repairs/options.yml and the shop; repair: id; refused: why it
-      # may not be chosen as things stand, or nil; brings: words of what its plan brings along.
+      # id, name, price, hours, lasts, waiting_days: of data/repairs/options.yml and the shop; repair: id; refused: why
+      # it may not be chosen as things stand, or nil; brings: words of what its plan brings along.
       Choice =
         Struct.new(
           :id,
@@ -24,9 +24,9 @@ module Gadwall
           keyword_init: true
         )
 
-      # system: Vehicle::System; location: "circuit/place"; shop: Shop; triage: ids of Triage that were said; assessment:
-      # a block that gives the Diagnosis::Assessment, asked only where it matters, or none where nothing was seen.
-      # Raises UnknownNameError.
+      # system: Vehicle::System; location: "circuit/place"; shop: Shop; triage: ids of Triage that were said;
+      # assessment: a block that gives the Diagnosis::Assessment, asked only where it matters, or none where nothing was
+      # seen. Raises UnknownNameError.
       def initialize(system, location, shop: Shop.new, triage: [], &assessment)
         @system = system
         @location = location
@@ -40,7 +40,7 @@ module Gadwall
       def self.find(system, location)
         id, place = location.to_s.split("/", 2)
         circuit = system.circuits.find { |each| each.id == id }
-        return circuit, place if circuit&.model&.faults&.any? { |fault| fault.place == place }
+        return circuit, place if circuit && circuit.model.faults.any? { |fault| fault.place == place }
 
         known = system.circuits.flat_map { |each| each.model.faults.map { |fault| "#{each.id}/#{fault.place}" }.uniq }
         raise UnknownNameError.new(field: "--place", given: location, known: known)
@@ -76,11 +76,12 @@ module Gadwall
       def conclusion
         return @conclusion if defined?(@conclusion)
 
-        @conclusion = @assessment&.call&.conclusion_at(@location)
+        assessment = @assessment&.call
+        @conclusion = assessment&.conclusion_at(@location)
       end
 
       def likely_repair
-        conclusion&.suspect&.repair || faults.max_by(&:rate).repair
+        conclusion ? conclusion.suspect.repair : faults.max_by(&:rate).repair
       end
 
       def triage
@@ -126,7 +127,7 @@ module Gadwall
         safe = made.reject { |each| @system.catalogue.repairs.dig(each.id, "safety") }
         fitting = safe.select { |each| each.repair == likely_repair }
         fitting = safe if fitting.empty?
-        (fitting.reject(&:refused).min_by(&:expected) || fitting.min_by(&:expected) || made.first)
+        fitting.reject(&:refused).min_by(&:expected) || fitting.min_by(&:expected) || made.first
       end
     end
   end

@@ -38,8 +38,9 @@ module Gadwall
         { "rate" => rate, "currency" => currency, "edits" => edits }
       end
 
-      # From what was typed. values: {"rate", "currency", "edits" => {option id => {"price", "hours"}}}, texts; catalogue:
-      # Knowledge::Catalogue. Figures that are those of the data are no edits. Returns [Shop or nil, {field => sentence}].
+      # From what was typed. values: {"rate", "currency", "edits" => {option id => {"price", "hours"}}}, texts;
+      # catalogue: Knowledge::Catalogue. Figures that are those of the data are no edits. Returns [Shop or nil, {field
+      # => sentence}].
       def self.typed(values, catalogue)
         errors = {}
         rate = figure(values["rate"], RATES, "rate", "an hour's price", errors)

@@ -106,8 +106,8 @@ module Gadwall
         define_method(name) { @data[name] }
       end
 
-      # Repair::Work of each place that it is for. dossier: Dossier. What was signed before places were kept is read from
-      # its location.
+      # Repair::Work of each place that it is for. dossier: Dossier. What was signed before places were kept is read
+      # from its location.
       def works(dossier)
         places.filter_map do |id, place|
           circuit = dossier.system.circuits.find { |each| each.id == id } or next

@@ -5,10 +5,10 @@ module Gadwall
     # What lists, search and scheduling need to know of a job without opening it. Written with every act.
     #
     # stage: id of Stage; closed: handed over; sentence, next_action, suspect: texts; since: when it last changed, ISO
-    # 8601;
-    # waits: [{"title" =>, "until" => ISO 8601}, ...]; open_points: texts; codes: words of the pre-scan; places:
-    # {place => probability} that the evidence leaves, for what the next reading changes; change: Change of the last
-    # reading as a Hash, or nil; trouble: why it cannot be assessed, or nil; engine: version that computed it.
+    # 8601; watch_from, watch_until: ISO 8601 while a vehicle that left is watched, else nil; waits: [{"title" =>,
+    # "until" => ISO 8601}, ...]; open_points: texts; codes: words of the pre-scan; places: {place => probability} that
+    # the evidence leaves, for what the next reading changes; change: Change of the last reading as a Hash, or nil;
+    # trouble: why it cannot be assessed, or nil; engine: version that computed it.
     Summary =
       Struct.new(
         :stage,
@@ -18,6 +18,8 @@ module Gadwall
         :suspect,
         :since,
         :promised_at,
+        :watch_from,
+        :watch_until,
         :waits,
         :open_points,
         :codes,
@@ -32,6 +34,7 @@ module Gadwall
           new(
             **work(dossier),
             **diagnosis(dossier, before),
+            **watch(dossier),
             closed: dossier.handed_over?,
             since: dossier.log.entries.last&.at || dossier.record.taken_in_at,
             promised_at: dossier.record.promised_at,
@@ -76,6 +79,14 @@ module Gadwall
           }
         end
 
+        # While a vehicle that left is watched.
+        def self.watch(dossier)
+          watch = Watch.of(dossier)
+          return {} if watch.nil? || watch.ended?
+
+          { watch_from: watch.from.utc.iso8601, watch_until: watch.due.utc.iso8601 }
+        end
+
         def self.waits(plan)
           plan.waits.map { |row| { "title" => row.title, "until" => row.ready_at.utc.iso8601 } }
         end
@@ -83,7 +94,7 @@ module Gadwall
         def self.codes(log)
           log.of(Entries::Scan::KIND).reject(&:after?).flat_map(&:codes).map { |row| row["code"].to_s.upcase }.uniq
         end
-        private_class_method :work, :diagnosis, :waits, :codes
+        private_class_method :work, :diagnosis, :watch, :waits, :codes
       end
   end
 end

@@ -27,7 +27,8 @@ module Gadwall
                   :gates,
                   :unknowns,
                   :repairs,
-                  :rule_base,
+                  :rules,
+                  :plan_words,
                   :touches,
                   :off_road,
                   :first_steps,
@@ -64,7 +65,8 @@ module Gadwall
         @gates = by_id("diagnosis/gates")
         @unknowns = list("diagnosis/unknowns")
         @repairs = by_id("repairs/options")
-        @rule_base = rules
+        @rules = Dir[path("repairs/rules/*.yml")].flat_map { |file| Records.list(file) }.freeze
+        @plan_words = by_id("repairs/vocabulary")
         @touches = list("repairs/touches")
         @off_road = list("repairs/off_road")
         @first_steps = by_id("archive/steps_1")
@@ -146,14 +148,6 @@ module Gadwall
         records.transform_values do |record|
           record["like"] ? records.fetch(record["like"]).merge(record).freeze : record
         end
-      end
-
-      # Rules of the plan, all files as one base: by phase, then by file.
-      def rules
-        records = Dir[path("repairs/rules/*.yml")].sort.flat_map { |file| Records.list(file) }
-        phases = Repair::Rule::PHASES
-        records = records.sort_by.with_index { |row, i| [phases.index(row["phase"]) || phases.size, i] }
-        Repair::RuleBase.new(records, Repair::Vocabulary.new(by_id("repairs/vocabulary")), cautions.keys)
       end
 
       def path(name)

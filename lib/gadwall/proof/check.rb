@@ -2,11 +2,11 @@
 
 module Gadwall
   module Proof
-    # Is the fault gone? Post-scan, the gate of the yard, the legs of the proof drive, the confirming tests repeated, and
-    # what is signed when the vehicle is handed back. Read from the log alone.
+    # Is the fault gone? Post-scan, the gate of the yard, the legs of the proof drive, the confirming tests repeated,
+    # and what is signed when the vehicle is handed back. Read from the log alone.
     class Check
-      # done: was it done; good: did it pass (nil while it is not done); detail: text or nil; leg: DriveLegs::Leg or nil;
-      # row: Repair::Progress::Row to be signed, or nil.
+      # done: was it done; good: did it pass (nil while it is not done); detail: text or nil; leg: DriveLegs::Leg or
+      # nil; row: Repair::Progress::Row to be signed, or nil.
       Item = Struct.new(:id, :title, :text, :done, :good, :detail, :leg, :row, keyword_init: true)
       # A test that showed the fault, to be repeated: Vehicle::System::Circuit, Testing::Test and the reading of before.
       Confirming = Struct.new(:id, :circuit, :test, :before, keyword_init: true)
@@ -31,7 +31,13 @@ module Gadwall
       # Array of Item, in the order of the work.
       def items
         gate, last = @progress.proof.partition { |row| row.step.phase == "drive" }
-        [scan_item, *gate.map { |row| step_item(row) }, *drive_items, *repeat_items, *last.map { |row| step_item(row) }]
+        [
+          scan_item,
+          *repeat_items,
+          *gate.map { |row| step_item(row) },
+          *drive_items,
+          *last.map { |row| step_item(row) }
+        ]
       end
 
       # The first confirming test that was not repeated yet, as a Confirming; nil when all were.
@@ -91,7 +97,7 @@ module Gadwall
           text: "All modules again: DTCs gone, stayed, new. Once more after the drive.",
           done: !comparison.nil?,
           good: comparison&.clean?,
-          detail: comparison && comparison.sentence
+          detail: comparison&.sentence
         )
       end
 

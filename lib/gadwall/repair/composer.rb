@@ -2,18 +2,18 @@
 
 module Gadwall
   module Repair
-    # Composes the plan of a job: from what its works touch (Touches) and the rules that ask for steps (RuleBase), in the
-    # order that phases and rules ask for (Ordering). Several faults give one plan.
+    # Composes the plan of a job: from what its works touch (Touches) and the rules that ask for steps (RuleBase), in
+    # the order that phases and rules ask for (Ordering). Several faults give one plan.
     class Composer
-      # options: {id => record of data/repairs/options.yml}; codes: {circuit id => [codes of the pre-scan]}; intermittent:
-      # did the fault come and go? Returns a Plan.
+      # options: {id => record of data/repairs/options.yml}; codes: {circuit id => [codes of the pre-scan]};
+      # intermittent: did the fault come and go? Returns a Plan.
       def self.plan(system, works, codes: {}, intermittent: false)
         new(system, works, codes, intermittent).plan
       end
 
       # Version of the rules that plans are composed by.
       def self.rules(catalogue = Knowledge.catalogue)
-        catalogue.rule_base.version
+        RuleBase.of(catalogue).version
       end
 
       def initialize(system, works, codes, intermittent)
@@ -36,7 +36,7 @@ module Gadwall
       private
 
       def base
-        @catalogue.rule_base
+        RuleBase.of(@catalogue)
       end
 
       # [[Rule, Step], ...]: rules asked for until no step asks for another.

@@ -8,8 +8,8 @@ module Gadwall
     # memory).
     module DriveLegs
       # id: unique in the plan; leg: id of data/repairs/drive_legs.yml; title, said: texts; proves: codes and monitors;
-      # speed_km_h: [from, to] or nil; distance_m, seconds: or nil; turns: "none" or "both"; stops: Integer; lift: can it
-      # be done on a lift?; why_not: why a lift proves nothing, texts; sources: texts.
+      # speed_km_h: [from, to] or nil; distance_m, seconds: or nil; turns: "none" or "both"; stops: Integer; lift: can
+      # it be done on a lift?; why_not: why a lift proves nothing, texts; sources: texts.
       Leg =
         Struct.new(
           :id,

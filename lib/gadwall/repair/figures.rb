@@ -12,8 +12,8 @@ module Gadwall
         @step = step
       end
 
-      # values: {id => text typed}; ticked: ids. Returns {id => text} to be kept. Raises InputError that names the figure,
-      # its limits and what to do.
+      # values: {id => text typed}; ticked: ids. Returns {id => text} to be kept. Raises InputError that names the
+      # figure, its limits and what to do.
       def entered(values, ticked)
         numbers = @step.asks.to_h { |ask| [ask["id"], number(ask, values[ask["id"]])] }
         @step.asks.each { |ask| compare(ask, numbers, values) }

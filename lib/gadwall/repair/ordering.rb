@@ -4,9 +4,9 @@ require "tsort"
 
 module Gadwall
   module Repair
-    # The order of steps: a partial order by what follows what, and by phase where nothing is said. A step that something
-    # of an earlier phase waits for is taken as early as that asks for (handbook: topological sort, Kahn 1962, from
-    # memory).
+    # The order of steps: a partial order by what follows what, and by phase where nothing is said. A step that
+    # something of an earlier phase waits for is taken as early as that asks for (handbook: topological sort, Kahn 1962,
+    # from memory).
     module Ordering
       # id: of the step; rule: id of its rule; does: words; after, before: words (patterns) and ids of rules.
       Node = Struct.new(:id, :rule, :does, :after, :before)

@@ -29,7 +29,7 @@ module Gadwall
             rules: rules,
             touches: touches,
             steps: steps.map { |step| step_json(step) },
-            set_up: set_up.map { |step| set_up_json(step) },
+            set_up: set_up.map { |step| run_json(step) },
             drive: drive.map(&:to_h)
           }
         end
@@ -60,7 +60,7 @@ module Gadwall
           }.compact
         end
 
-        def set_up_json(step)
+        def run_json(step)
           { id: step.id, because: step.because.join(", "), conditions: step.conditions, after: step.after }
         end
       end

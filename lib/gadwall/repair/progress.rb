@@ -13,7 +13,8 @@ module Gadwall
       ENTERED = %w[scan:all drive:proof].freeze
 
       # A Step with its number and state: "open", "started", "done" or "not_needed". started_at: Time or nil; values:
-      # {id => text kept}; ticks: ids; signed_by, signed_at: who and when, or nil; reachable: is it its turn, all holds before it signed?
+      # {id => text kept}; ticks: ids; signed_by, signed_at: who and when, or nil; reachable: is it its turn, all holds
+      # before it signed?
       Row =
         Struct.new(
           :step,

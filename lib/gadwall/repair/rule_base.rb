@@ -9,12 +9,18 @@ module Gadwall
     class RuleBase
       FOLDER = "repairs/rules"
 
+      # The rules of a catalogue, checked once. catalogue: Knowledge::Catalogue. Raises KnowledgeError.
+      def self.of(catalogue)
+        @bases ||= {}.compare_by_identity
+        @bases[catalogue] ||= new(catalogue.rules, Vocabulary.new(catalogue.plan_words), catalogue.cautions.keys)
+      end
+
       attr_reader :rules, :vocabulary
 
       # records: Array of Hash; vocabulary: Vocabulary; cautions: ids of data/tests/cautions.yml. Raises KnowledgeError
       # that names the rule.
       def initialize(records, vocabulary, cautions)
-        @rules = records.map { |record| Rule.new(record) }.freeze
+        @rules = in_order(records).map { |record| Rule.new(record) }.freeze
         @vocabulary = vocabulary
         @cautions = cautions
         @ids = @rules.map(&:id)
@@ -42,6 +48,12 @@ module Gadwall
 
       private
 
+      # By phase; within one as they stand in their files.
+      def in_order(records)
+        phases = Rule::PHASES
+        records.sort_by.with_index { |row, i| [phases.index(row["phase"]) || phases.size, i] }
+      end
+
       # Order of all rules at once, whatever asks for them: {id => [ids that it follows]}.
       def edges
         Ordering.followers(
@@ -58,25 +70,35 @@ module Gadwall
       end
 
       def check(rule)
-        record = rule.record
         unless Rule::PHASES.include?(rule.phase)
           fail!(rule.id, "phase", "is #{rule.phase}, expected one of #{Rule::PHASES.join(", ")}")
         end
-        unless rule.each_work? || record["for"]
+        unless rule.each_work? || rule.record["for"]
           fail!(rule.id, "for", "is missing: say which words ask for it, or 'each: work'")
         end
-        patterns(record).each do |each|
-          fail!(rule.id, "for", "'#{each}' is no word of the vocabulary") unless pattern?(each)
-        end
-        unmade(record).each { |each| fail!(rule.id, "for", "'#{each}' is touched by no row and done by no step") }
-        changing = (record["without"] || []).reject { |each| vocabulary.given?(each) }
-        fail!(rule.id, "without", "'#{changing.first}' depends on other steps") if changing.any?
-        every_word(rule).each { |each| fail!(rule.id, "does", "'#{each}' is no word") unless vocabulary.word?(each) }
-        references(rule).each { |each| fail!(rule.id, "after", "'#{each}' is no rule and no word") unless known?(each) }
-        (record["cautions"] || []).each do |each|
-          fail!(rule.id, "cautions", "'#{each}' is no caution") unless @cautions.include?(each)
-        end
-        (record["asks"] || []).each { |ask| check_ask(rule, ask) }
+        check_words(rule)
+        check_order(rule)
+        (rule.record["asks"] || []).each { |ask| check_ask(rule, ask) }
+      end
+
+      # What asks for it, and what it does.
+      def check_words(rule)
+        record = rule.record
+        odd = patterns(record).find { |each| !vocabulary.pattern?(each) }
+        fail!(rule.id, "for", "'#{odd}' is no word of the vocabulary") if odd
+        unmade = unmade(record).first
+        fail!(rule.id, "for", "'#{unmade}' is touched by no row and done by no step") if unmade
+        changing = (record["without"] || []).find { |each| !vocabulary.given?(each) }
+        fail!(rule.id, "without", "'#{changing}' depends on other steps") if changing
+        unknown = every_word(rule).find { |each| !vocabulary.word?(each) }
+        fail!(rule.id, "does", "'#{unknown}' is no word of the vocabulary") if unknown
+      end
+
+      def check_order(rule)
+        nowhere = (rule.after + rule.before).find { |each| !known?(each) }
+        fail!(rule.id, "after", "'#{nowhere}' is no rule and no word") if nowhere
+        caution = (rule.record["cautions"] || []).find { |each| !@cautions.include?(each) }
+        fail!(rule.id, "cautions", "'#{caution}' is no caution") if caution
       end
 
       def check_ask(rule, ask)
@@ -90,10 +112,6 @@ module Gadwall
         %w[for with without].flat_map { |name| record[name] || [] }
       end
 
-      def pattern?(pattern)
-        vocabulary.pattern?(pattern)
-      end
-
       # Words that ask for a rule and that nothing can ever say.
       def unmade(record)
         done = rules.flat_map { |rule| every_word(rule) }
@@ -102,12 +120,8 @@ module Gadwall
         end
       end
 
-      def references(rule)
-        rule.after + rule.before
-      end
-
       def known?(reference)
-        reference.include?(":") ? pattern?(reference) : @ids.include?(reference)
+        reference.include?(":") ? vocabulary.pattern?(reference) : @ids.include?(reference)
       end
 
       def fail!(rule, key, problem)

@@ -5,8 +5,8 @@ module Gadwall
     # The closed vocabulary of plans (data/repairs/vocabulary.yml): "verb:object". Beside it stand the words that say
     # what kind of plan it is (SPECIAL).
     class Vocabulary
-      # always: every plan; volt_12, volt_24: the vehicle; nothing_done: nothing is repaired; watched: the fault came and
-      # went, or is left; temporary: the repair is.
+      # always: every plan; volt_12, volt_24: the vehicle; nothing_done: nothing is repaired; watched: the fault came
+      # and went, or is left; temporary: the repair is.
       SPECIAL = %w[always volt_12 volt_24 nothing_done watched temporary].freeze
       # Verbs of what hands touch. The others say only what a step does.
       TOUCHES = %w[lifts wheel_off unplugs opens near off_bus renews mends disturbs].freeze

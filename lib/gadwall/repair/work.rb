@@ -6,8 +6,8 @@ module Gadwall
     #
     # repair: id of the repair that the fault asks for; option: id of data/repairs/options.yml; circuit, family, module:
     # ids as the System has them; place: of the fault; title: circuit and place in words; corner: where its wheel is, or
-    # nil; needs: what the place asks for to be reached ("wheel_off"), or nil; kind: of a connector, or nil; passes: does
-    # the bus run on through the plug of its module?
+    # nil; needs: what the place asks for to be reached ("wheel_off"), or nil; kind: of a connector, or nil; passes:
+    # does the bus run on through the plug of its module?
     Work =
       Struct.new(
         :repair,
@@ -86,7 +86,7 @@ module Gadwall
 
         # "front_axle" or "rear_axle"; nil away from the wheels.
         def axle
-          corner && (corner.start_with?("front") ? "front_axle" : corner.start_with?("rear") ? "rear_axle" : corner)
+          corner&.sub(/\A(front|rear)_.*/, '\1_axle')
         end
       end
   end

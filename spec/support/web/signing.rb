@@ -45,9 +45,13 @@ module Signing
 
   # Drives every leg, with every monitor that ran.
   def drive(number)
-    workshop.dossier(number).proof.legs.each do |leg|
-      fields = guards("/jobs/#{number}/proof", "/jobs/#{number}/proof/drive")
-      post "/jobs/#{number}/proof/drive", fields.merge("item" => leg.id, "result" => "pass", "ran" => leg.proves)
-    end
+    workshop
+      .dossier(number)
+      .proof
+      .legs
+      .each do |leg|
+        fields = guards("/jobs/#{number}/proof", "/jobs/#{number}/proof/drive")
+        post "/jobs/#{number}/proof/drive", fields.merge("item" => leg.id, "result" => "pass", "ran" => leg.proves)
+      end
   end
 end

@@ -3,8 +3,8 @@
 module Gadwall
   module Job
     module Acts
-      # A leg of the proof drive, passed or failed. values: item (id of the leg), result ("pass" or "fail"), ran (monitors
-      # whose status says that they ran). An empty list of codes is no pass: a monitor must have run.
+      # A leg of the proof drive, passed or failed. values: item (id of the leg), result ("pass" or "fail"), ran
+      # (monitors whose status says that they ran). An empty list of codes is no pass: a monitor must have run.
       class Prove < Act
         private
 

@@ -4,8 +4,8 @@ module Gadwall
   module Job
     module Acts
       # Takes a vehicle in. values: vehicle (Hash of the sheet), customer, complaint, ids (of data/codes/symptoms),
-      # triage (ids of Triage), lamps (values of NoteLamps, or nil), promised_at (ISO 8601 text or nil). The job's
-      # record is `record`.
+      # triage (ids of Triage), lamps (values of NoteLamps, or nil), promised_at (ISO 8601 text or nil), comeback_of
+      # (number of the job whose vehicle came back, or nil). The job's record is `record`.
       class TakeIn < Act
         # The Record of the new job, without id and number. values: as for the act; at: Time.
         def self.record(values, at:)
@@ -44,6 +44,7 @@ module Gadwall
 
         def entries
           said = { "ids" => values[:ids], "words" => text(:complaint), "triage" => triage }
+          said["comeback_of"] = values[:comeback_of] if values[:comeback_of]
           promise = values[:promised_at] && Entries::Promise.new("promised_at" => values[:promised_at])
           lamps = NoteLamps.entry(values[:lamps] || {}, Knowledge.catalogue)
           [Entries::Symptoms.new(said), lamps, promise].compact

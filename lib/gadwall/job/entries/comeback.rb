@@ -18,6 +18,11 @@ module Gadwall
           data["same"] == true
         end
 
+        # Does it say that the repair did not cure the vehicle?
+        def repeats?
+          same?
+        end
+
         private
 
         def check

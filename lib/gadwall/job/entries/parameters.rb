@@ -3,8 +3,8 @@
 module Gadwall
   module Job
     module Entries
-      # A set of parameters as it was read or typed: of the old module, the plate on the vehicle, or the new module. Kept
-      # beside those of before, never over them.
+      # A set of parameters as it was read or typed: of the old module, the plate on the vehicle, or the new module.
+      # Kept beside those of before, never over them.
       class Parameters < Entry
         KIND = "parameters"
         VERSION = 1

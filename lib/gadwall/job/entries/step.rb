@@ -45,7 +45,7 @@ module Gadwall
         def check
           text!("step", 100, "the step of the plan")
           one_of!("state", STATES)
-          unless [nil, Hash].any? { |kind| kind === data["values"] }
+          unless data["values"].nil? || data["values"].is_a?(Hash)
             fault!("values", data["values"], "an object by figure")
           end
           list!("ticks")

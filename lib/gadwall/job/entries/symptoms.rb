@@ -30,6 +30,11 @@ module Gadwall
           data["shop_cases"] != false
         end
 
+        # Number of the job whose vehicle came back, or nil.
+        def comeback_of
+          data["comeback_of"]
+        end
+
         # Does the diagnosis use it?
         def evidence?
           true
@@ -41,6 +46,7 @@ module Gadwall
           list!("ids")
           list!("triage")
           text_or_nothing!("words", 4000)
+          text_or_nothing!("comeback_of", 20)
           one_of!("shop_cases", [true, false], optional: true)
         end
       end

@@ -20,6 +20,11 @@ module Gadwall
           data["words"]
         end
 
+        # Does it say that the repair did not cure the vehicle?
+        def repeats?
+          result == "came_back"
+        end
+
         private
 
         def check
