@@ -31,13 +31,7 @@ module Gadwall
       # Array of Item, in the order of the work.
       def items
         gate, last = @progress.proof.partition { |row| row.step.phase == "drive" }
-        [
-          scan_item,
-          *repeat_items,
-          *gate.map { |row| step_item(row) },
-          *drive_items,
-          *last.map { |row| step_item(row) }
-        ]
+        [scan_item, *repeat_items, *gate.map { |row| step_item(row) }, *drive_items, *last.map { |row| step_item(row) }]
       end
 
       # The first confirming test that was not repeated yet, as a Confirming; nil when all were.
