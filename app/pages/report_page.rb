@@ -4,8 +4,12 @@ module Web
   module Pages
     # The report: one page for the customer, then the technician's. Once decided it is made of what was signed.
     class ReportPage < Page
-      # A test of the log in words. support: what it said for or against the suspect, in words.
-      TestRow = Struct.new(:seq, :title, :result, :support, :by, keyword_init: true)
+      include ReportRows
+      include Helpers::Words
+
+      # A test of the log in words. sound: what a circuit without fault shows; support: what it said for or against the
+      # suspect, in words.
+      TestRow = Struct.new(:seq, :title, :result, :sound, :support, :by, keyword_init: true)
       # A conclusion: text, state ("proven", "likely", "undetermined"), probability, why.
       Finding = Struct.new(:text, :state, :probability, :why, keyword_init: true)
       # What is said on the customer's page of each check.
@@ -145,6 +149,39 @@ module Web
         entries.map { |entry| [NOTE_KINDS.fetch(entry.kind), note_text(entry), entry.by, entry.at] }
       end
 
+      # Time of the last entry; the document is dated by it.
+      def dated
+        Time.iso8601(dossier.log.entries.last&.at || dossier.record.taken_in_at)
+      end
+
+      # The chance of a finding, in words.
+      def chance(finding)
+        percent(finding.probability)
+      end
+
+      # The circuits that were decided on, drawn with the place marked: Array of SVG texts.
+      def drawings
+        places = dossier.decisions.flat_map { |each| each.works(dossier).map { |work| [work, each.probability] } }
+        places
+          .group_by { |work, _| work.circuit }
+          .map do |id, works|
+            circuit = dossier.system.circuit_named(id)
+            states = works.to_h { |work, probability| [work.place, ["suspect", probability]] }
+            Svg::HarnessFigure.new(circuit.harness, title: circuit.title, place_states: states).to_s
+          end
+      end
+
+      # The proof drive as an SVG text, or nil.
+      def strip
+        proof = dossier.proof
+        return if proof.nil? || proof.legs.empty?
+
+        Svg::DriveStrip.new(
+          proof.legs,
+          results: proof.items.select(&:leg).to_h { |item| [item.leg.id, item.detail] }
+        ).to_s
+      end
+
       # Did the vehicle come back?
       def came_back?
         dossier.log.of("comeback").any?
@@ -217,10 +254,25 @@ module Web
         dossier.assessment.weights.to_h { |row| [row.observation.seq, row.support || "little support"] }
       end
 
+      # What a circuit without fault would have shown, in words; nil where it cannot be told.
+      def sound(observation)
+        return if dossier.trouble
+
+        option = dossier.assessment.option(observation.circuit, observation.test) or return
+        option.outcomes.find(&:good)&.label
+      end
+
       def test_row(entry, support)
         observation = dossier.log.observation(entry)
         title = "#{observation.circuit.title}: #{observation.test.title}"
-        TestRow.new(seq: entry.seq, title: title, result: observation.typed, support: support || "", by: entry.by)
+        TestRow.new(
+          seq: entry.seq,
+          title: title,
+          result: observation.typed,
+          sound: sound(observation),
+          support: support || "",
+          by: entry.by
+        )
       end
     end
   end

@@ -9,6 +9,23 @@ module Web
       def self.registered(app)
         app.get("/jobs/:number/report") { show(report_page) }
 
+        app.get("/jobs/:number/report.pdf") do
+          content_type :pdf
+          attachment "#{dossier.number}.pdf", :inline
+          Pdf::ReportPdf.new(report_page, money: method(:money)).to_s
+        end
+
+        {
+          "evidence" => Pages::ReportCsv.method(:evidence),
+          "codes" => Pages::ReportCsv.method(:codes)
+        }.each do |name, table|
+          app.get("/jobs/:number/#{name}.csv") do
+            content_type "text/csv", charset: "utf-8"
+            attachment "#{dossier.number}-#{name}.csv"
+            table.call(dossier)
+          end
+        end
+
         app.get("/jobs/:number/case.json") do
           record = dossier.record
           content_type :json

@@ -20,6 +20,12 @@ module Gadwall
       name[UNIT, 1]
     end
 
+    # A cell that a spreadsheet would run as a formula, made a text; nil stays nil. cell: text, number or nil.
+    def self.escape(cell)
+      text = cell.to_s
+      text.match?(/\A[=+\-@\t\r]/) && !text.match?(/\A-?\d+(?:[.,]\d+)?\z/) ? "'#{text}" : cell
+    end
+
     # The cells as they stand in the line, quotes and all.
     def self.parts(line, separator)
       return line.split(separator, -1) unless line.include?('"')

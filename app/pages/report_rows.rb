@@ -1,0 +1,92 @@
+# frozen_string_literal: true
+
+module Web
+  module Pages
+    # Rows of the report's tables: steps with figures beside their limits, parts, parameters, set-up runs, hours. Part
+    # of ReportPage, which has the dossier.
+    module ReportRows
+      PARAMETER_COLUMNS = 3
+
+      # [[step, what was entered, its limits, who], ...], a row for each figure.
+      def step_rows
+        return [] unless dossier.plan
+
+        dossier.plan.rows.select(&:done?).flat_map { |row| rows_of(row) }
+      end
+
+      # Lines of the match cards: [[what, old, new, why it fits], ...].
+      def match_rows
+        return [] unless dossier.plan
+
+        dossier
+          .plan
+          .rows
+          .select(&:done?)
+          .flat_map do |row|
+            row.step.compare.filter_map do |line|
+              old, new, why = %w[old new reason].map { |part| row.values["#{line["id"]}.#{part}"] }
+              [line["label"], old, new, why.to_s] if old
+            end
+          end
+      end
+
+      # Parameters as they were last kept of each source.
+      def parameter_head
+        ["Parameter", *parameter_sets.keys.first(PARAMETER_COLUMNS).map { |source| SOURCES[source] }].then do |head|
+          head + ([""] * (PARAMETER_COLUMNS + 1 - head.size))
+        end
+      end
+
+      # [[name, value, value, value], ...].
+      def parameter_rows
+        sources = parameter_sets.keys.first(PARAMETER_COLUMNS)
+        Gadwall::Repair::ParameterSets
+          .compare(parameter_sets)
+          .map do |line|
+            row = [line.name, *sources.map { |source| line.values[source].to_s }]
+            row + ([""] * (PARAMETER_COLUMNS + 1 - row.size))
+          end
+      end
+
+      # [[routine, tool, result, figures or refusal], ...].
+      def set_up_rows
+        dossier
+          .log
+          .of("set_up")
+          .map do |run|
+            refusal = run.code && "refused: #{run.code} #{dossier.catalogue.negative_responses.dig(run.code, "text")}"
+            figures = [run.before, run.after].compact.join(" to ")
+            [run.routine, run.tool, run.result, [figures, refusal, run.note].compact.reject(&:empty?).join("; ")]
+          end
+      end
+
+      # [[stage, time], ...], wrong turns last.
+      def effort_rows
+        effort = Gadwall::Job::Effort.new(dossier)
+        rows = effort.stages.map { |name, minutes| [name, "#{minutes} min"] }
+        return rows if effort.wrong_turns.zero?
+
+        rows +
+          [["of the tracing, on circuits that were sound", "#{effort.wrong_turns} min, #{effort.wrong_turns_cost}"]]
+      end
+
+      private
+
+      SOURCES = Gadwall::Job::Entries::Parameters::SOURCES
+
+      def rows_of(row)
+        return [[row.title, "not needed: #{row.reason}", "", row.signed_by.to_s]] if row.state == "not_needed"
+        return [[row.title, "signed", "", row.signed_by.to_s]] if row.figures.empty?
+
+        row.figures.each_with_index.map do |(label, text, limits), i|
+          [i.zero? ? row.title : "", "#{label}: #{text}", limits.to_s, i.zero? ? row.signed_by.to_s : ""]
+        end
+      end
+
+      def parameter_sets
+        entries = dossier.log.of("parameters")
+        SOURCES.keys.to_h { |source| [source, entries.reverse.find { |entry| entry.source == source }&.rows] }.compact
+      end
+    end
+  end
+end
