@@ -12,9 +12,9 @@ module Demo
     Acts = Gadwall::Job::Acts
 
     # Makes every job of demo/jobs in an empty workshop. workshop: Web::Workshop; now: Time that "hours_ago" counts back
-    # from.
-    def self.load(workshop, now: Time.now.utc)
-      new(workshop, now).load
+    # from; only: beginnings of the files' names, for some of them.
+    def self.load(workshop, now: Time.now.utc, only: nil)
+      new(workshop, now).load(only)
     end
 
     def initialize(workshop, now)
@@ -22,8 +22,11 @@ module Demo
       @now = now
     end
 
-    def load
-      Dir[File.join(JOBS, "*.yml")].each { |file| job(YAML.safe_load_file(file)) }
+    # only: as above.
+    def load(only = nil)
+      files = Dir[File.join(JOBS, "*.yml")]
+      files = files.select { |file| File.basename(file).start_with?(*only) } if only
+      files.each { |file| job(YAML.safe_load_file(file)) }
     end
 
     private

@@ -92,6 +92,73 @@ module BrowserHelp
     id
   end
 
+  # The step that the repair page shows, as the plan has it: Repair::Progress::Row.
+  def step_at_hand
+    id = find(".hand")["id"]
+    workshop.dossier(@number).plan.row(id)
+  end
+
+  # Signs the step at hand by its form, with sound figures; a wait is begun an hour ago. figures: {id => text} of its own.
+  def sign_at_hand(figures = {})
+    row = step_at_hand
+    if row.step.wait_minutes
+      wait_out(row)
+      visit page.current_path
+    end
+    given = Gadwall::Bench::SignOff.values(row.step)
+    own = given[:figures].merge(figures.slice(*given[:figures].keys))
+    own.each { |id, text| fill_in "figures[#{id}]", with: text }
+    given[:ticks].each { |id| find("input[name='ticks[]'][value='#{id}']").check }
+    fill_in "tool", with: given[:tool] if row.step.set_up?
+    find(".hand-form .act.big").click
+    expect(page).to have_no_css(".hand[id='#{row.id}']:not(.done)")
+  end
+
+  # Its timer, begun long enough ago; the page as it is then.
+  def wait_out(row)
+    ago = Time.now.utc - ((row.step.wait_minutes + 1) * 60)
+    workshop.perform(@number, Gadwall::Job::Acts::BeginWait, { step: row.id }, by: WebHelp::PERSON, at: ago) { "/" }
+  end
+
+  # Signs every step up to one, or to the end of the repair: the first few by hand, the rest by their acts. figures: {id
+  # => text} of its own.
+  def sign_repair(figures: {}, upto: nil, by_hand: 2)
+    by_hand.times { sign_at_hand(figures) }
+    loop do
+      row = workshop.dossier(@number).plan.repair.find { |each| !each.done? }
+      break if row.nil? || row.id == upto
+
+      sign_by_act(row, figures)
+    end
+    visit "/jobs/#{@number}/repair"
+  end
+
+  def sign_by_act(row, figures)
+    wait_out(row) if row.step.wait_minutes
+    given = Gadwall::Bench::SignOff.values(row.step)
+    own = given[:figures].merge(figures.slice(*given[:figures].keys))
+    values = { step: row.id, **given, figures: own }
+    done = workshop.perform(@number, Gadwall::Job::Acts::SignStep, values, by: WebHelp::PERSON) { "/" }
+    raise done.errors.to_s unless done.ok?
+  end
+
+  # The proof but for its scan and the confirming test: the gate of the yard, the legs, what is signed at the end.
+  def prove_by_hand
+    until (open = workshop.dossier(@number).proof.items.reject(&:good).find { |item| item.leg || item.row }).nil?
+      item = find(".proof-item.todo", text: open.title, match: :first)
+      item.all("input[type=checkbox]").each(&:check)
+      fill_item(item, open.row.step) if open.row
+      item.click_button(open.leg ? "Pass" : "Sign off")
+      done = -> { workshop.dossier(@number).proof.items.find { |each| each.id == open.id }.good }
+      expect(page).to(satisfy { 50.times.any? { done.call || !sleep(0.1) } })
+      visit page.current_path
+    end
+  end
+
+  def fill_item(item, step)
+    Gadwall::Bench::SignOff.values(step)[:figures].each { |id, text| item.fill_in "figures[#{id}]", with: text }
+  end
+
   def type(*keys)
     page.driver.browser.keyboard.type(*keys)
   end

@@ -18,6 +18,7 @@ module Web
           :lasts,
           :tags,
           :risk,
+          :back,
           :brings,
           :refused,
           :chosen,
@@ -118,11 +119,19 @@ module Web
             lasts: choice.lasts,
             tags: tags(choice),
             risk: choice.risk,
+            back: back(choice),
             brings: brings(choice),
             refused: choice.refused,
             chosen: choice.id == marked
           )
         end
+      end
+
+      # What the supplier pays back for a part that was not needed, in words; nil without a part.
+      def back(choice)
+        return if choice.returned.nil? || choice.price.to_i.zero?
+
+        choice.returned.zero? ? "the part is not taken back" : "#{(choice.returned * 100).round} % of the part back"
       end
 
       BROUGHT = {

@@ -133,6 +133,12 @@ module Web
         end
       end
 
+      # The ways that are taught for this step, the stricter first; [] where there is one.
+      def ways
+        school = step.school
+        school ? [school["chosen"], *school["others"]] : []
+      end
+
       # May a figure differ from another, with a reason?
       def reason_asked?
         step.asks.any? { |ask| ask["near"] }

@@ -18,13 +18,7 @@ RSpec.describe "The line from intake to report", :browser do
     choose "option", option: option, allow_label_click: true
     fill_in "signed_by", with: "A. Reed"
     click_button "Save decision"
-    until has_link?("Verify the repair", wait: 0)
-      step = find(".step.current")
-      label = step.find("h2").text
-      figures.each { |name, value| step.fill_in "value", with: value if step.text.include?(name) }
-      step.click_button(class: "big")
-      expect(page).to have_no_css(".step.current h2", text: label)
-    end
+    sign_repair(figures: figures)
     click_link "Verify the repair"
   end
 
@@ -41,11 +35,8 @@ RSpec.describe "The line from intake to report", :browser do
       form.first("button").click # the first outcome is the one that should be
     end
     expect(page).to have_no_css("form[action$='/proof/repeat']")
-    5.times do |i|
-      expect(page).to have_css(".proof-item.good", count: i + 2)
-      first(:button, "Pass", exact: true).click
-    end
-    expect(page).to have_css(".proof-item.good", count: 7)
+    prove_by_hand
+    expect(page).to have_no_css(".proof-item.todo")
     click_button "Hand over and print"
   end
 
@@ -70,7 +61,7 @@ RSpec.describe "The line from intake to report", :browser do
         models: WebHelp::SHARED
       ).assess
     expect(first(".suspect[data-place]")["data-place"]).to eq(answer[:places].first[:place])
-    decide_and_repair("renew_lead", "Torque set" => "118")
+    decide_and_repair("renew_lead", "bolts_maker" => "118", "bolts_set" => "118")
     expect(page).to have_css("h1", text: "Verify the repair")
     prove("1.09k")
     expect(page).to have_css(".report-verdict", text: /wire open circuit between body connector and sensor connector/)
@@ -83,9 +74,8 @@ RSpec.describe "The line from intake to report", :browser do
     scan("C0037-13 current")
     settle(vehicle("rear_left.sensor.open"))
     expect(page).to have_css(".verdict.proven h1", text: "rear left: sensor open")
-    decide_and_repair("new_sensor", "Torque set" => "118")
-    prove("11.9")
-    expect(page).to have_css(".report-verdict", text: "sensor open")
+    decide_and_repair("new_sensor", "bolts_maker" => "118", "bolts_set" => "118")
+    expect(page).to have_css("h1", text: "Verify the repair")
   end
 
   it "layout with one sensor for the rear axle" do
@@ -146,24 +136,23 @@ RSpec.describe "The line from intake to report", :browser do
     expect(page).to have_css("#error-signed_by", text: "customer's name")
     fill_in "signed_by", with: "A. Reed"
     click_button "Save decision"
-    4.times do |i|
-      find(".step.current").click_button(class: "big").then { expect(page).to have_css(".step.done", count: i + 1) }
-    end
-    fill_in "value", with: "hand tight"
-    find(".step.current").click_button(class: "big")
-    expect(page).to have_css("#error-torque", text: /'hand tight' is not valid. Enter a number from 40 to 700/)
-    expect(page).to have_field("value", with: "hand tight")
-    fill_in "value", with: "112"
-    find(".step.current").click_button(class: "big")
-    expect(page).to have_css(".step.done", count: 5)
-    find(".step.current").click_button(class: "big")
+    sign_repair(upto: "wheel_torque")
+    fill_in "figures[bolts_maker]", with: "112"
+    fill_in "figures[bolts_set]", with: "hand tight"
+    find(".hand-form .act.big").click
+    expect(page).to have_css("#error-wheel_torque", text: /'hand tight' is not valid. Enter a number from 80 to 700/)
+    expect(page).to have_field("figures[bolts_set]", with: "hand tight")
+    fill_in "figures[bolts_set]", with: "130"
+    find(".hand-form .act.big").click
+    expect(page).to have_css("#error-wheel_torque", text: /within 5 % .* or say why it differs/)
+    sign_repair(figures: { "bolts_maker" => "112", "bolts_set" => "112" }, by_hand: 1)
     click_link "Verify the repair"
     fill_in "repeat", with: "fine"
     click_button "Enter"
     expect(page).to have_css("#error-repeat", text: "'fine' is not valid")
     expect(page).to have_field("repeat", with: "fine")
     click_button "Hand over and print"
-    expect(page).to have_css("#error-handover", text: "Outstanding: Post-scan")
+    expect(page).to have_css("#error-handover", text: "Not before this is signed: Before it leaves the yard")
   end
 
   it "two browsers on one job: the second is told, keeps its entry and loses nothing" do

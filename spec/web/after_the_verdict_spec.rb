@@ -25,7 +25,13 @@ RSpec.describe "After the verdict", :web do
     expect(text).to include("A new wheel sensor is fitted.").and include("What it risks")
     submit("/jobs/#{number}/customer", "/jobs/#{number}/customer", option: "new_sensor", signed_by: "")
     expect([last_response.status, text]).to match([422, /Enter who authorised it/])
-    submit("/jobs/#{number}/customer", "/jobs/#{number}/customer", option: "new_sensor", signed_by: "A. Reed", words: "Do it")
+    submit(
+      "/jobs/#{number}/customer",
+      "/jobs/#{number}/customer",
+      option: "new_sensor",
+      signed_by: "A. Reed",
+      words: "Do it"
+    )
     expect(last_response.location).to end_with("/repair")
     decision = workshop.dossier(number).log.decisions.last
     expect(decision.shown).to match(/sensor coil open.*A new wheel sensor is fitted\. \d+ €.*Risk:/m)
@@ -44,7 +50,9 @@ RSpec.describe "After the verdict", :web do
     follow_redirect!
     expect(text).to include("Saved.").and include("own figure")
     second = job(codes: "C0031-13 current")
-    [%w[resistance.sensor_plug OL], %w[bias.sensor_plug 5.0]].each { |test, value| read(second, "front_left.#{test}", value) }
+    [%w[resistance.sensor_plug OL], %w[bias.sensor_plug 5.0]].each do |test, value|
+      read(second, "front_left.#{test}", value)
+    end
     expect(workshop.dossier(second).options.choice("new_sensor").cost).to eq(400 + (2 * 90))
     expect(workshop.dossier(other).decisions.first.choice.cost).to eq(before)
     get "/jobs/#{second}/decide"
@@ -73,7 +81,13 @@ RSpec.describe "After the verdict", :web do
     two = job(codes: "C0037-13 current", name: "Learning van", park_brake: "caliper_motor")
     decide_rear(two)
     sign_until(two, "learn_park_brake")
-    fields = { step: "learn_park_brake", routine: "Calibrate park brake", tool: "yard tablet", result: "failed", code: "zz" }
+    fields = {
+      step: "learn_park_brake",
+      routine: "Calibrate park brake",
+      tool: "yard tablet",
+      result: "failed",
+      code: "zz"
+    }
     page = "/jobs/#{two}/repair?step=learn_park_brake"
     submit(page, "/jobs/#{two}/set-up", **fields)
     expect([last_response.status, text]).to match([422, /no negative response/])
@@ -92,7 +106,9 @@ RSpec.describe "After the verdict", :web do
   end
 
   def decide_rear(of)
-    [%w[resistance.sensor_plug OL], %w[bias.sensor_plug 5.0]].each { |test, value| read(of, "rear_left.#{test}", value) }
+    [%w[resistance.sensor_plug OL], %w[bias.sensor_plug 5.0]].each do |test, value|
+      read(of, "rear_left.#{test}", value)
+    end
     decide("new_sensor", of)
   end
 
@@ -132,7 +148,9 @@ RSpec.describe "After the verdict", :web do
     words, = Open3.capture2("pdftotext", "-layout", "-", "-", stdin_data: last_response.body, binmode: true)
     words = words.force_encoding("UTF-8").gsub(/\s+/, " ")
     expect(words).to include("What was wrong, and what was done").and include("sensor coil open")
-    expect(words).to include("Manufacturer's torque").and include("80 to 700 N·m").and include("Proof").and include("body connector")
+    expect(words).to include("Manufacturer's torque").and include("80 to 700 N·m").and include("Proof").and include(
+                        "body connector"
+                      )
     expect(words).to include("page 1 of")
     first = last_response.body
     get "/jobs/#{number}/report.pdf"
@@ -149,7 +167,9 @@ RSpec.describe "After the verdict", :web do
     cells = CSV.parse(last_response.body).flatten.compact
     expect(cells.grep(/\A[=+@]/)).to eq([])
     expect(Gadwall::Cells.escape("=1+1")).to eq("'=1+1")
-    expect([Gadwall::Cells.escape("-12.5"), Gadwall::Cells.escape(-3), Gadwall::Cells.escape("-x")]).to eq(["-12.5", -3, "'-x"])
+    expect([Gadwall::Cells.escape("-12.5"), Gadwall::Cells.escape(-3), Gadwall::Cells.escape("-x")]).to eq(
+      ["-12.5", -3, "'-x"]
+    )
   end
 
   it "gives the case file out and takes it in without loss, plan and signatures included" do
@@ -159,7 +179,9 @@ RSpec.describe "After the verdict", :web do
     kase = Gadwall::CaseFile.parse(last_response.body, models: CoreHelp::MODELS)
     expect(kase.log.entries.map(&:to_h)).to eq(workshop.dossier(number).log.entries.map(&:to_h))
     plan = Gadwall::PlanFile.new(kase).decided
-    expect(plan[:steps].map { |step| step[:id] }).to eq(workshop.dossier(number).log.plan.steps.map { |step| step["id"] })
+    expect(plan[:steps].map { |step| step[:id] }).to eq(
+      workshop.dossier(number).log.plan.steps.map { |step| step["id"] }
+    )
     expect(kase.log.steps.last.by).to eq(WebHelp::PERSON)
   end
 end

@@ -6,6 +6,7 @@ module Gadwall
     class Figures
       REASON = "reason" # the entry that says why a figure differs from the manufacturer's
       MATCH = %w[old new reason].freeze
+      WAY = "way" # which of the ways that are taught was taken
 
       # step: Step.
       def initialize(step)
@@ -23,6 +24,7 @@ module Gadwall
         raise unticked(missing) if missing.any?
 
         @step.compare.each { |line| kept.merge!(compared(line, values)) }
+        kept.merge!(way(values))
         reason = values[REASON].to_s.strip
         reason.empty? ? kept : kept.merge(REASON => reason)
       end
@@ -87,6 +89,16 @@ module Gadwall
                 expected: "within #{(ask["within"] * 100).round} % of '#{label(ask["near"])}' (#{values[ask["near"]]})",
                 fix: "Put it right, or say why it differs."
               )
+      end
+
+      # Which of the ways that are taught was taken; the stricter one where nothing is said.
+      def way(values)
+        school = @step.school or return {}
+        ways = [school["chosen"], *school["others"]]
+        given = values[WAY].to_s.strip
+        return { WAY => given.empty? ? ways.first : given } if given.empty? || ways.include?(given)
+
+        raise InputError.new(field: school["question"], given: given, expected: "one of #{ways.join(", ")}")
       end
 
       # A line of a match card: what is noted of old and new, and why they differ.

@@ -52,6 +52,8 @@ module Gadwall
               step.compare.map do |line|
                 [line["label"], pair(line["id"]), values["#{line["id"]}.reason"]] if values.key?("#{line["id"]}.old")
               end
+            way = values[Figures::WAY]
+            named << [step.school["question"], way, nil] if way && step.school
             told = values[Figures::REASON]
             (asked + named + matched + [told && ["Why it differs", told, nil]]).compact
           end
