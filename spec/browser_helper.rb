@@ -98,7 +98,8 @@ module BrowserHelp
     workshop.dossier(@number).plan.row(id)
   end
 
-  # Signs the step at hand by its form, with sound figures; a wait is begun an hour ago. figures: {id => text} of its own.
+  # Signs the step at hand by its form, with sound figures; a wait was begun long enough ago. figures: {id => text} of
+  # its own.
   def sign_at_hand(figures = {})
     row = step_at_hand
     if row.step.wait_minutes

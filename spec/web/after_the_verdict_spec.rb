@@ -77,7 +77,7 @@ RSpec.describe "After the verdict", :web do
     expect(text).to include("No parameters kept")
   end
 
-  it "records the run of a set-up routine with its tool, its refusal with its text, and shows them at the next vehicle" do
+  it "records the run of a set-up routine with its tool, a refusal with its text, and shows them the next time" do
     two = job(codes: "C0037-13 current", name: "Learning van", park_brake: "caliper_motor")
     decide_rear(two)
     sign_until(two, "learn_park_brake")

@@ -66,9 +66,13 @@ module Gadwall
         base
           .rules
           .select(&:each_work?)
-          .flat_map do |rule|
-            rule.works(@works).uniq(&:location).map { |work| [rule, Step.of(rule, words, @catalogue, work: work)] }
-          end
+          .flat_map { |rule| rule.works(@works).uniq(&:location).map { |work| [rule, step_of(rule, words, work)] } }
+      end
+
+      # The step of one work, because of what that work touches.
+      def step_of(rule, words, work)
+        touched = Touches.words(@sheet, [work], @catalogue)
+        Step.of(rule, words, @catalogue, work: work, because: touched.empty? ? ["always"] : touched)
       end
 
       def ordered(made)

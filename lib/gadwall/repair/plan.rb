@@ -30,7 +30,7 @@ module Gadwall
             touches: touches,
             steps: steps.map { |step| step_json(step) },
             set_up: set_up.map { |step| run_json(step) },
-            drive: drive.map(&:to_h)
+            drive: drive.map { |leg| leg_json(leg) }
           }
         end
 
@@ -58,6 +58,11 @@ module Gadwall
             school: step.school,
             source: step.source
           }.compact
+        end
+
+        # Standing legs have no speed and no distance.
+        def leg_json(leg)
+          leg.to_h.merge(speed_km_h: leg.speed_km_h || [0, 0], distance_m: leg.distance_m || 0)
         end
 
         def run_json(step)

@@ -37,8 +37,9 @@ module Gadwall
         :source,
         keyword_init: true
       ) do
-        # rule: Rule; words: those of the plan; catalogue: for the cautions; work: Work that it is for, or nil.
-        def self.of(rule, words, catalogue, work: nil)
+        # rule: Rule; words: those of the plan; catalogue: for the cautions; work: Work that it is for, or nil;
+        # because: words that this work touches, or nil.
+        def self.of(rule, words, catalogue, work: nil, because: nil)
           row = rule.record
           lists = %w[names ticks compare conditions].to_h { |name| [name.to_sym, row[name] || []] }
           new(
@@ -52,7 +53,7 @@ module Gadwall
             after: [],
             asks: (row["asks"] || []).map { |ask| { "source" => row["source"] }.merge(ask) },
             cautions: (row["cautions"] || []).map { |id| { "id" => id, "text" => catalogue.cautions.dig(id, "text") } },
-            because: work ? [work.location] : rule.because(words),
+            because: because || rule.because(words),
             protects: row["protects"] || false,
             set_up: row["set_up"] || false,
             match: row["match"] || false,

@@ -65,9 +65,12 @@ module Gadwall
           place.tr("_", " ")
         end
 
-        # On a bus the place names the module itself.
+        # On a bus the place names the module itself, or the connector of one.
         def self.module_of(circuit, place, option)
           return circuit.module if circuit.module
+
+          held = spot(circuit.harness, place)
+          return held.module if held.respond_to?(:module) && held.module
 
           circuit.harness.modules.map(&:first).find { |id| id == place } || (option == "other_module" ? "other" : nil)
         end
