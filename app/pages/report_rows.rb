@@ -5,8 +5,6 @@ module Web
     # Rows of the report's tables: steps with figures beside their limits, parts, parameters, set-up runs, hours. Part
     # of ReportPage, which has the dossier.
     module ReportRows
-      PARAMETER_COLUMNS = 3
-
       # [[step, what was entered, its limits, who], ...], a row for each figure.
       def step_rows
         return [] unless dossier.plan
@@ -30,22 +28,16 @@ module Web
           end
       end
 
-      # Parameters as they were last kept of each source.
+      # Heads of the parameter table: the sources that there are.
       def parameter_head
-        ["Parameter", *parameter_sets.keys.first(PARAMETER_COLUMNS).map { |source| SOURCES[source] }].then do |head|
-          head + ([""] * (PARAMETER_COLUMNS + 1 - head.size))
-        end
+        ["Parameter", *parameter_sets.keys.map { |source| SOURCES[source] }]
       end
 
-      # [[name, value, value, value], ...].
+      # Parameters as they were last kept of each source: [[name, value, ...], ...].
       def parameter_rows
-        sources = parameter_sets.keys.first(PARAMETER_COLUMNS)
         Gadwall::Repair::ParameterSets
           .compare(parameter_sets)
-          .map do |line|
-            row = [line.name, *sources.map { |source| line.values[source].to_s }]
-            row + ([""] * (PARAMETER_COLUMNS + 1 - row.size))
-          end
+          .map { |line| [line.name, *parameter_sets.keys.map { |source| line.values[source].to_s }] }
       end
 
       # [[routine, tool, result, figures or refusal], ...].

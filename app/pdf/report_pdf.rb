@@ -196,11 +196,12 @@ module Web
         table page.step_rows, widths: [0.4, 0.28, 0.18, 0.14], header: %w[Step Entered Limits By]
         if page.match_rows.any?
           heading "Parts, old against new"
-          table page.match_rows, widths: [0.3, 0.25, 0.25, 0.2], header: ["", "Old", "New", "Why it fits"]
+          table page.match_rows, widths: [0.3, 0.25, 0.25, 0.2], header: ["What", "Old", "New", "Why it fits"]
         end
         if page.parameter_rows.any?
           heading "Parameters"
-          table page.parameter_rows, widths: [0.3, 0.23, 0.23, 0.24], header: page.parameter_head
+          columns = page.parameter_head.size - 1
+          table page.parameter_rows, widths: [0.28, *[0.72 / columns] * columns], header: page.parameter_head
         end
         return if page.set_up_rows.empty?
 

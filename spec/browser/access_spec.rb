@@ -43,7 +43,11 @@ RSpec.describe "For everybody", :browser do
       /jobs/J103/vehicle?circuit=front_right
       /jobs/J105/decide
       /jobs/J102/repair
-      /jobs/J108/proof
+      /jobs/J114/repair
+      /jobs/J113/parameters
+      /jobs/J105/customer
+      /jobs/J115/proof
+      /settings
       /jobs/J101/report
       /jobs/J101/repair
       /jobs/J103/captures
