@@ -20,6 +20,8 @@ require "zeitwerk"
 #                  as_evidence takes what was found to a job (docs/signals.md)
 #   diagnosis/     suspects, next test, verdict and its gates: the one entry Diagnosis.assess
 #   repair/        what the hands touch, and the steps that it asks for, with holds and waits
+#   instruments/   meter and diagnostic interface, behind what a real one would be held to
+#   simulation/    a vehicle to plug into: wiring with hidden faults, modules, the diagnostic protocol
 #   decision/      what each way to act costs and brings along, and why it may be refused
 #   proof/         scans compared, the road test, the confirming test repeated
 #   job/           entries, acts and what follows from the log
@@ -46,7 +48,8 @@ module Gadwall
           "vin" => "VIN",
           "lu" => "LU",
           "spn" => "SPN",
-          "assessment_json" => "AssessmentJSON"
+          "assessment_json" => "AssessmentJSON",
+          "iso_tp" => "IsoTp"
         )
         loader.setup
       end

@@ -30,7 +30,7 @@ module Web
         end
 
         app.post("/jobs/:number/proof/drive") do
-          values = { item: input.text("item"), result: input.text("result"), ran: input.list("ran") }
+          values = { item: input.text("item"), result: input.text("result"), ran: input.list("ran").reject(&:empty?) }
           done = perform(Acts::Prove, values) { |job| proof_of(job) }
           finish(done) { show_proof(errors: done.errors) }
         end

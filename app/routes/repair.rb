@@ -37,7 +37,7 @@ module Web
           def step_values(step)
             texts = %i[value reason tool before after].to_h { |name| [name, input.text(name)] }
             figures = input.fields("figures").select { |_, text| text.is_a?(String) }
-            { step: step, figures: figures, ticks: input.list("ticks"), **texts }
+            { step: step, figures: figures, ticks: input.list("ticks").reject(&:empty?), **texts }
           end
 
           # A step of the proof was signed on its page.

@@ -15,6 +15,9 @@ module Gadwall
                                          the composed work of a case that holds a decision, or for these places
              gadwall options CASE.json --place CIRCUIT/PLACE
                                          the ways to mend a place
+             gadwall simulate VEHICLE.json [--fault FAULT] ... [--seed N] [--session SESSION] [--log FILE]
+                                         a session with the simulated vehicle: scan, clear, live, routine:ID,
+                                         write:DID=HEX; its traffic as a bus log
              gadwall scan FILE           modules and codes out of a bus log or a code list
              gadwall scan BEFORE AFTER   two of them compared
              gadwall capture FILE --signal wheel_speed #{WHEEL_OPTIONS}
@@ -42,6 +45,7 @@ module Gadwall
       end
       return capture(arguments.drop(1)) if command == "capture"
       return plan(command, path, rest) if %w[plan options].include?(command)
+      return simulate(path, rest) if command == "simulate"
       return usage unless COMMANDS.include?(command) && path && rest.empty?
 
       @out.puts JSON.pretty_generate(send(command, CaseFile.parse(text_of(path), models: @models)))
@@ -57,6 +61,38 @@ module Gadwall
       first = ScanFile.read(path)
       @out.puts JSON.pretty_generate(rest.empty? ? first.to_h : first.compared_with(ScanFile.read(rest.first)))
       0
+    end
+
+    SIMULATE = %w[--fault --seed --session --log].freeze
+
+    def simulate(path, rest)
+      pairs = rest.each_slice(2).to_a
+      names = pairs.map(&:first)
+      single = names - ["--fault"]
+      unless path && !path.start_with?("--") && rest.size.even? && (names - SIMULATE).empty? && single.uniq == single
+        return usage
+      end
+
+      options = pairs.except("--fault").to_h
+      faults = pairs.slice("--fault").map(&:last)
+      session = SimulateFile.new(text_of(path), faults: faults, seed: seed(options["--seed"]))
+      answer = session.run(options.fetch("--session", "scan"))
+      keep_log(options["--log"], session.log) if options["--log"]
+      @out.puts JSON.pretty_generate(answer)
+      0
+    end
+
+    def seed(text)
+      return 1 if text.nil?
+
+      Integer(text, 10, exception: false) or
+        raise InputError.new(field: "--seed", given: text, expected: "a whole number")
+    end
+
+    def keep_log(path, text)
+      File.write(path, text)
+    rescue SystemCallError => error
+      raise InputError.new(field: "--log", given: path, expected: "a file that can be written (#{error.message})")
     end
 
     # Each --option belongs to the --place before it.

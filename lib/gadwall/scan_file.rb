@@ -21,6 +21,11 @@ module Gadwall
       end
     end
 
+    # text: of a bus log. Raises InputError.
+    def self.of_text(text)
+      new(*of_log(NetworkLog::ScanLog.read(text)))
+    end
+
     EMPTY = "a bus log or a DTC list: this file is empty"
     MOST_BYTES = 20_000_000
     # ISO 15765-4: the first two addresses belong to the engine and the gearbox; from memory.

@@ -40,7 +40,7 @@ RSpec.describe "Repair to hand over", :web do
     expect([last_response.status, text]).to match([422, /within 5 %.*say why it differs/])
     expect(page_value("figures[bolts_set]")).to eq("125")
     sign(number, "wheel_torque", figures: { "bolts_maker" => "115", "bolts_set" => "115" })
-    kept = { "bolts_maker" => "115", "bolts_set" => "115" }
+    kept = { "bolts_maker" => "115", "bolts_set" => "115", "way" => "clean and dry" }
     expect(entries(number).last.to_h).to include("step" => "wheel_torque", "values" => kept, "by" => WebHelp::PERSON)
   end
 

@@ -41,6 +41,7 @@ module Gadwall
         "pick-up" => {
           "sensors" => "passive",
           "towing" => "trailer_brake_module",
+          "brake_switch" => "signal",
           "fluid_level" => "none",
           "bus" => "none",
           "pump" => "none"

@@ -37,7 +37,10 @@ module Gadwall
                   :earlier_words,
                   :drive,
                   :drive_legs,
-                  :symptoms
+                  :symptoms,
+                  :simulated_modules,
+                  :data_identifiers,
+                  :routines
 
       # folder: the path of data/. Raises KnowledgeError for a record that cannot be used.
       def initialize(folder) # rubocop:disable Metrics/MethodLength -- one pass, step by step
@@ -76,6 +79,9 @@ module Gadwall
         @drive_legs = by_id("repairs/drive_legs")
         @first_drive = by_id("archive/drive_1")
         @symptoms = by_id("codes/symptoms")
+        @simulated_modules = by_id("simulation/modules")
+        @data_identifiers = by_id("simulation/data_identifiers")
+        @routines = by_id("simulation/routines")
       end
 
       # [[module id, Patterns], ...] of the names by which modules are known, the longest first: "trailer brake" before

@@ -1,0 +1,49 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Simulation
+    # Which code a module sets for a claim about a circuit: the standard's code of that circuit with the failure type of
+    # the claim; where the standard has none, a number of the manufacturer's range.
+    class DtcTable
+      MANUFACTURER = "C1%03X" # SAE J2012: C1xxx is the manufacturer's, from memory
+
+      def initialize(catalogue)
+        @catalogue = catalogue
+        @made = {}
+      end
+
+      # circuit: Vehicle::System::Circuit; claim: id, or "lost_abs" for a module missed on a bus. Returns a
+      # Codes::CodeWord.
+      def word(circuit, claim)
+        @made[[circuit.id, claim]] ||= lost(claim) || Codes::CodeWord.new(code(circuit), failure_type(claim))
+      end
+
+      private
+
+      # U01xx of the module that is missed.
+      def lost(claim)
+        return unless claim.match?(/\Alost_[a-z]/) && claim != "lost_message"
+
+        row = @catalogue.chassis_codes.values.find { |each| each["lost"] == claim.delete_prefix("lost_") }
+        Codes::CodeWord.new(row ? row["id"] : "U0100", "87")
+      end
+
+      def code(circuit)
+        rows = @catalogue.chassis_codes.values.select { |row| (row["circuits"] || []).first == circuit.id }
+        found = rows.find { |row| row["claim"] == "any" } || rows.first
+        found ? found["id"] : format(MANUFACTURER, circuit.id.sum % 0xFFF)
+      end
+
+      def failure_type(claim)
+        record = @catalogue.claims[claim]
+        (record && record["from"]&.first) || failure_of_any(claim) || "00"
+      end
+
+      # A claim that no failure type names alone: the first claim that it may stand for.
+      def failure_of_any(claim)
+        row = @catalogue.claims.values.find { |each| (each["any_of"] || []).include?(claim) && each["from"]&.any? }
+        row && row["from"].first
+      end
+    end
+  end
+end

@@ -1,0 +1,155 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Simulation
+    # A vehicle to plug into: wiring with hidden faults, modules that watch it and speak, and a state that hands, foot
+    # and road change. Nothing here reads a clock or draws without its seed.
+    class VehicleUnderTest
+      DEAD = %w[module_dead].freeze # signs of a module that no longer speaks
+      STATE_S = 2.0 # how long monitors look after each change, demo
+
+      attr_reader :system, :wiring, :state, :ecus, :dtc_table
+
+      # sheet: Hash of a vehicle sheet; faults: full ids ("front_left.sensor.open"), "ID@SEVERITY" for one of a
+      # severity; seed: Integer. Raises UnknownNameError, InputError.
+      def initialize(sheet, faults: [], seed: 1)
+        random = Random.new(seed)
+        @system = Gadwall::Vehicle::System.build(Gadwall::Vehicle::Sheet.new(Day.drawn(sheet, random)))
+        @catalogue = system.catalogue
+        @wiring = Wiring.new(system, faults.map { |text| hide(text, random) }, random)
+        @dtc_table = DtcTable.new(@catalogue)
+        @state = VehicleState.new
+        @ecus = modules.map { |record| Ecu.new(record, circuits_of(record["id"]), self) }
+      end
+
+      # Changes the state; monitors look at what came of it. settings: as of VehicleState#with. Returns self.
+      def set(**settings)
+        was = state
+        @state = state.with(**settings)
+        wake if state.awake? && !was.awake?
+        wiring.shake if settings.key?(:speed_km_h) || settings.key?(:key)
+        look
+        self
+      end
+
+      # Lets time pass. seconds: Float. Returns self.
+      def wait(seconds)
+        @state = state.after(seconds)
+        self
+      end
+
+      # Turns the key on, drives off and stands again: every monitor of ours has run once. Returns self.
+      def drive
+        set(key: "on")
+        set(key: "ready", gear: "drive", speed_km_h: 40.0)
+        wait(60)
+        set(pedal: "pressed", speed_km_h: 20.0)
+        set(speed_km_h: 0.0, gear: "park", key: "on")
+        set(pedal: "released")
+      end
+
+      # Modules that can speak now: powered, and with a bus that reaches them.
+      def speaking
+        ecus.select { |ecu| state.awake? && powered?(ecu) && reached?(ecu) }
+      end
+
+      # id: of a module. Returns an Ecu or nil.
+      def ecu(id)
+        ecus.find { |each| each.id == id }
+      end
+
+      # What a live value shows. row: of data/simulation/data_identifiers.yml. Returns a Float.
+      def live(row)
+        case row["id"]
+        when /\Awheel_(\w+)\z/
+          wheel(::Regexp.last_match(1))
+        when "brake_switch"
+          switched? ? 1.0 : 0.0
+        when "system_voltage"
+          state.battery_volt(system.sheet.system_voltage.to_i)
+        when "steering_angle"
+          state.steering_deg
+        when "brake_pressure"
+          state.pedal == "pressed" ? 30.0 : 0.0
+        else
+          0.0
+        end
+      end
+
+      private
+
+      # "front_left.sensor.open", or with a severity: "front_left.wire_signal.a_to_b.high_resistance@120".
+      def hide(text, random)
+        id, severity = text.split("@", 2)
+        circuit, fault = system.fault(id)
+        known = fault.severities.map(&:first)
+        value = severity ? Float(severity) : known.sample(random: random)
+        Wiring::Hidden.new(circuit: circuit, fault: fault, severity: value, presence: 1.0).freeze
+      rescue ArgumentError
+        raise InputError.new(field: "--fault", given: text, expected: "a fault's name, or NAME@NUMBER for its severity")
+      end
+
+      # Modules that the circuits of this vehicle name, and those that every such vehicle has.
+      ALWAYS = %w[engine transmission body cluster gateway restraints].freeze
+
+      def modules
+        named =
+          system.circuits.map(&:module) + system.circuits.flat_map { |circuit| circuit.harness.modules.map(&:first) }
+        @catalogue.simulated_modules.values.select { |record| (ALWAYS | named.compact).include?(record["id"]) }
+      end
+
+      # A module reads its own circuits, and misses others on the buses that it hangs on.
+      def circuits_of(id)
+        system.circuits.select do |circuit|
+          circuit.module == id || (circuit.module.nil? && circuit.harness.modules.any? { |name, _| name == id })
+        end
+      end
+
+      def wake
+        ecus.each { |ecu| [ecu.new_cycle, ecu.restart] }
+      end
+
+      def look
+        there = speaking
+        missing = (ecus - there).map(&:id)
+        there.each { |ecu| ecu.look(state, missing: missing) }
+        wait(STATE_S) if state.awake?
+      end
+
+      # Is there enough voltage at its own connector?
+      def powered?(ecu)
+        return false if dead?(ecu)
+
+        supply = system.supply_of(ecu.id) or return true
+        rule = supply.harness.template["powers"]
+        wiring.measure("volts", supply.id, rule["probes"], state) >= rule["below"]
+      end
+
+      # Is the module itself gone, whatever feeds it?
+      def dead?(ecu)
+        own = ecu.circuits.select { |circuit| circuit.module == ecu.id }
+        own.any? { |circuit| wiring.condition(circuit).observables.intersect?(DEAD) } ||
+          ecu.circuits.any? { |circuit| wiring.condition(circuit).observables.include?("silent_#{ecu.id}") }
+      end
+
+      # Does its bus carry anything behind its connector? Who hangs on none of ours is reached.
+      def reached?(ecu)
+        buses = system.buses_of(ecu.id)
+        buses.empty? ||
+          buses.any? { |bus| Monitors.new(bus, wiring).run(state).fetch("lost_#{ecu.id}", false) == false }
+      end
+
+      # A wheel whose signal the module does not get stands still in its eyes.
+      def wheel(corner)
+        circuit = system.circuits.find { |each| each.id == corner } or return 0.0
+        failed = Monitors.new(circuit, wiring).run(state.with(speed_km_h: [state.speed_km_h, 1.0].max)).values.any?
+        failed ? 0.0 : state.speed_km_h
+      end
+
+      def switched?
+        circuit = system.circuits.find { |each| each.family == "brake_switch" } or return state.pedal == "pressed"
+        wiring.measure("volts", circuit.id, %w[lamp@near_end ground], state) > 6.0
+      end
+    end
+  end
+end
