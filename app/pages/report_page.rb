@@ -21,6 +21,23 @@ module Web
         "undetermined" => "Not yet settled."
       }.freeze
 
+      # captures: Array of Store::CaptureStore::StoredCapture of the job.
+      def initialize(dossier, captures: [], errors: {}, typed: {})
+        super(dossier, errors: errors, typed: typed)
+        @captures = captures
+      end
+
+      # What captures showed: [[name, findings in words, SVG text], ...].
+      def traces
+        @captures.reverse.filter_map do |stored|
+          figure = Svg::TraceFigure.new(stored.analysis)
+          next unless figure.any?
+
+          said = stored.analysis["findings"].to_a.map { |row| row["text"] }
+          [stored.name, said.empty? ? "Nothing found." : said.join(" "), figure.to_s]
+        end
+      end
+
       def stage
         "report"
       end

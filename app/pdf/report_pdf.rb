@@ -34,10 +34,12 @@ module Web
         .suspect-band { fill: #f3dfcf; stroke: none }
         .wire.unknown, .connector.unknown, .box.unknown { stroke: #6f665b; stroke-dasharray: 6 4 }
         .mark { stroke-width: 3 } .stub { stroke: #b5aa9a }
+        .trace-limit { stroke: #9c3d0d; stroke-dasharray: 6 4 }
         .strip-grid { stroke: #d8d0c3 } .strip-edge { stroke: #b5aa9a }
         .strip-leg { fill: #f3dfcf; stroke: #6f665b }
         .strip-leg.pass { fill: #14605a } .strip-leg.fail { fill: #7a1f1f }
-        .strip-axis, .strip-title, .strip-small { text-anchor: start; font-size: 13px } .strip-post { fill: #1b1815 }
+        .strip-axis, .strip-title, .strip-small { text-anchor: start; font-size: 13px }
+        .strip-post { fill: #1b1815 } .strip-number { text-anchor: end }
       CSS
 
       # page: Pages::ReportPage; money: Proc that writes an amount.
@@ -187,6 +189,10 @@ module Web
           list finding.why
         end
         page.drawings.each { |svg| drawing(svg) }
+        page.traces.each do |name, said, svg|
+          say "#{name}: #{said}"
+          drawing(svg)
+        end
       end
 
       def repair

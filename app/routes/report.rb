@@ -87,7 +87,7 @@ module Web
           end
 
           def report_page(**more)
-            Pages::ReportPage.new(dossier, **more)
+            Pages::ReportPage.new(dossier, captures: workshop.captures.for_job(dossier.record), **more)
           end
 
           # The day and time of a form as ISO 8601, or what was typed where it is none.

@@ -62,7 +62,7 @@ module Web
       def axis
         [0, @most / 2, @most].each do |km_h|
           @svg.tag(:line, x1: LEFT, x2: WIDTH - 8, y1: y(km_h), y2: y(km_h), class: "strip-grid")
-          @svg.tag(:text, km_h.round, x: LEFT - 6, y: y(km_h) + 5, class: "strip-axis", text_anchor: "end")
+          @svg.tag(:text, km_h.round, x: LEFT - 6, y: y(km_h) + 5, class: "strip-axis strip-number", text_anchor: "end")
         end
         @svg.tag(:text, "km/h", x: 2, y: 14, class: "strip-axis")
       end

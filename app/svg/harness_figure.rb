@@ -74,6 +74,8 @@ module Web
           state, = @marks.state_of(section.id)
           band(from + 14, to - 14, state)
           @harness.wires.each_with_index { |wire, i| wire(wire, i, from, to, state) }
+          next if section.wires.empty?
+
           @marks.label(
             (from + to) / 2,
             section.id,

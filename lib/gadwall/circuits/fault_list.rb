@@ -131,8 +131,17 @@ module Gadwall
 
       # Where a wire comes from in this section, in words.
       def start_of(section, wires)
-        own = wires.filter_map { |wire| wire.starts_at unless section.from.carries?(wire) }
-        own.first || section.from.name
+        passing_by = wires.reject { |wire| section.from.carries?(wire) }
+        return section.from.name if passing_by.empty?
+
+        passing_by.filter_map(&:starts_at).first || met_before(section.from, passing_by.first)&.name ||
+          section.from.name
+      end
+
+      # The last connector before this one that a wire passes, or nil.
+      def met_before(connector, wire)
+        earlier = @harness.connectors.first(@harness.connectors.index(connector))
+        earlier.reverse.find { |each| each.carries?(wire) }
       end
 
       def on_section(mode, section, wires)

@@ -94,7 +94,10 @@ module Gadwall
         when "connector_pair"
           @harness.connectors.combination(2).map { |from, to| { from: from, to: to } }
         when "section"
-          @harness.sections.map { |section| { section: section, from: section.from, to: section.to } }
+          @harness
+            .sections
+            .reject { |section| section.wires.empty? }
+            .map { |section| { section: section, from: section.from, to: section.to } }
         when "wire"
           @harness.wires.map { |wire| { wire: wire } }
         when "module"
@@ -175,11 +178,17 @@ module Gadwall
         connector && wire ? (connector.pins[wire.id] || "(#{wire.name})") : nil
       end
 
+      # From the head to this one.
+      def connectors_up_to(connector)
+        @harness.connectors.first(@harness.connectors.index(connector) + 1)
+      end
+
       # Where a wire can be met at the beginning of a section: a pin of the connector, or where it begins otherwise.
       def spot(connector, wire)
         return unless connector && wire
 
-        connector.carries?(wire) ? "pin #{pin(connector, wire)} of the #{connector.name}" : wire.starts_at
+        met = connectors_up_to(connector).reverse.find { |each| each.carries?(wire) }
+        met ? "pin #{pin(met, wire)} of the #{met.name}" : wire.starts_at
       end
 
       def pin_connector(name, scope)

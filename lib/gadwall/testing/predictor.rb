@@ -4,6 +4,8 @@ module Gadwall
   module Testing
     # What a test on a harness shows under a condition (the harness sound, with a fault, its module dead).
     class Predictor
+      ALTERNATING = "V AC" # id of data/meter.yml
+
       # signal: Circuits::WheelSignal or nil; watch: Watch; places: of the harness, in order.
       # harness: Circuits::Harness; monitors, unpowering: return those of the model that it works for.
       attr_reader :signal, :watch, :places, :harness
@@ -18,9 +20,9 @@ module Gadwall
         @places = harness.places
         @cached = {}
         rest
-        @meters = %w[ohm V A].to_h { |unit| [unit, catalogue.meter(unit)] }
-        @scales = @meters.transform_values { |meter| Scale.new(meter.unit, meter) }
-        @alternating = Scale.new("V", @meters["V"], log: true)
+        @meters = ["ohm", "V", "A", ALTERNATING].to_h { |unit| [unit, catalogue.meter(unit)] }
+        @scales = @meters.except(ALTERNATING).transform_values { |meter| Scale.new(meter.unit, meter) }
+        @alternating = Scale.new("V", @meters[ALTERNATING], log: true)
         @lead_ohm = catalogue.model("lead_ohm")
         @scatter = catalogue.model("scatter")
         @sink_id = harness.sink && harness.sink["id"]
@@ -198,9 +200,14 @@ module Gadwall
         test.state.key == "on" && @harness.sink ? @harness.sink_levels : [0.0]
       end
 
+      # The range that the meter stands in: a wheel turned by hand gives an alternating voltage.
+      def meter_of(test)
+        @meters[test.unit == "V" && test.state.spin ? ALTERNATING : test.unit]
+      end
+
       # [mean, sigma, weight] on the scale of the test, of a value with the variance of the parts behind it.
       def hump(test, value, variance, ghost, scale, weight)
-        hand = test.behaviour.hand(test, value, @meters[test.unit], @scatter, @lead_ohm)
+        hand = test.behaviour.hand(test, value, meter_of(test), @scatter, @lead_ohm)
         spread = Math.sqrt(variance + (hand**2) + (ghost**2))
         [scale.of(value), [scale.spread(value, spread), test.behaviour.least(value)].max, weight]
       end
