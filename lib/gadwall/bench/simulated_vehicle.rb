@@ -141,7 +141,7 @@ module Gadwall
         value = reader(harness, test.state.with(now.settings)).read(test.kind, test.probes, now, ampere: ampere)
         value = value.abs if test.state.spin
         meter = @system.catalogue.meter(test.unit)
-        Quantity::Reading.new(value: meter.shown(value * (1 + (@noise * gauss))), unit: test.unit)
+        Quantity::Reading.new(value: meter.shown(value * (1 + (@noise * Sums::Normal.draw(@random)))), unit: test.unit)
       end
 
       # Those that are there and that the test has put nothing sound in place of.
@@ -151,10 +151,6 @@ module Gadwall
 
       def reader(harness, state)
         @readers[[harness.object_id, state]] ||= Circuits::Reader.new(harness, state)
-      end
-
-      def gauss
-        Math.sqrt(-2 * Math.log(1 - @random.rand)) * Math.cos(2 * Math::PI * @random.rand)
       end
 
       # Looks at a place see the worst of what is there; several looks in one go catch what comes and goes.

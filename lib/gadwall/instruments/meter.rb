@@ -36,7 +36,7 @@ module Gadwall
         return blow if kind == "amperes" && value.abs > FUSE_A
 
         value += LEADS_OHM if kind == "ohms"
-        shown(UNITS.fetch(kind), value * (1 + (@noise * gauss)))
+        shown(UNITS.fetch(kind), value * (1 + (@noise * Sums::Normal.draw(@random))))
       end
 
       private
@@ -69,10 +69,6 @@ module Gadwall
 
       def meter(unit)
         @vehicle.system.catalogue.meter(unit)
-      end
-
-      def gauss
-        Math.sqrt(-2 * Math.log(1 - @random.rand)) * Math.cos(2 * Math::PI * @random.rand)
       end
     end
   end

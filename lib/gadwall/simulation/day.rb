@@ -36,16 +36,13 @@ module Gadwall
           .filter_map do |name, record|
             next unless record["value"].is_a?(Numeric) && record["tolerance"]
 
-            spread = gauss(random).clamp(-CUT, CUT) * record["tolerance"]
+            spread = Sums::Normal.draw(random).clamp(-CUT, CUT) * record["tolerance"]
             [name, (record["value"] * (1 + spread)).round(6)]
           end
           .to_h
       end
 
-      def self.gauss(random)
-        Math.sqrt(-2 * Math.log(1 - random.rand)) * Math.cos(2 * Math::PI * random.rand)
-      end
-      private_class_method :templates, :values, :gauss
+      private_class_method :templates, :values
     end
   end
 end
