@@ -103,6 +103,16 @@ module Web
         end
       end
 
+      # The same for the customer: the legs of the drive in one line.
+      def customer_checks
+        return [] unless dossier.proof
+
+        legs, others = dossier.proof.items.partition(&:leg)
+        titles = legs.map(&:title)
+        rows = checks.reject { |row| titles.include?(row.title) && others.none? { |item| item.title == row.title } }
+        legs.empty? ? rows : rows + [drive_row(legs)]
+      end
+
       # What the customer was told at the hand-over, or nil.
       def told
         words = handover&.words.to_s
@@ -269,6 +279,19 @@ module Web
         return {} if dossier.trouble
 
         dossier.assessment.weights.to_h { |row| [row.observation.seq, row.support || "little support"] }
+      end
+
+      def drive_row(legs)
+        driven = legs.select(&:done)
+        result =
+          if driven.empty?
+            "not done"
+          elsif driven.any? { |item| !item.good }
+            "fail"
+          else
+            driven.size == legs.size ? "pass" : "#{driven.size} of #{legs.size} legs"
+          end
+        CheckRow.new(title: "Proof drive, #{legs.size} legs", result: result)
       end
 
       # What a circuit without fault would have shown, in words; nil where it cannot be told.

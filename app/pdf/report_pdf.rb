@@ -153,7 +153,7 @@ module Web
         page.choices.each { |choice| say "#{choice.plain || choice.name} #{@money.call(choice.cost) if choice.cost}" }
         page.warnings.each { |text| say text, style: :bold, color: ACCENT }
         heading "We checked"
-        list(page.checks.map { |row| "#{row.title}: #{row.result}" })
+        list(page.customer_checks.map { |row| "#{row.title}: #{row.result}" })
         heading "Please watch"
         back = "If the warning lamp comes back, note when: speed, wet or dry, braking or not."
         say [page.told, back].compact.join(" ")
