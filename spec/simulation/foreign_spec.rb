@@ -6,7 +6,7 @@ RSpec.describe Gadwall::Foreign::Study, :simulation do
   rows = nil
   before(:context) do
     study = described_class.new(CoreHelp::MODELS)
-    rows = Array.new(60) { |i| study.run(7000 + i) }
+    rows = Array.new(50) { |i| study.run(7000 + i) }
   end
 
   let(:table) { Gadwall::Foreign::StudyTable.new(rows) }

@@ -23,7 +23,7 @@ RSpec.describe Gadwall::Bench::Run, :simulation do
         system = system_with(kind)
         truth = "front_left.#{format(pattern, kind == "passive" ? "signal" : "feed")}"
         assess = remembering
-        count = presence < 1.0 ? 100 : 20
+        count = { 1.0 => 20 }.fetch(presence) { kind == "passive" ? 100 : 60 }
         results = (1..count).map { |seed| run(system, truth, presence, symptom, seed, assess) }
         right = results.count { |result| right?(result, system, truth) }
         tests = results.map { |result| result.tests.size }.sort
