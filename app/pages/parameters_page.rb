@@ -61,8 +61,7 @@ module Web
       private
 
       def latest
-        all = @earlier.map(&:last) + dossier.log.of("parameters")
-        SOURCES.keys.to_h { |source| [source, all.reverse.find { |entry| entry.source == source }&.rows] }
+        Gadwall::Job::Entries::Parameters.latest(@earlier.map(&:last) + dossier.log.of("parameters"))
       end
     end
   end

@@ -4,8 +4,8 @@ module Web
   module Pages
     # Verifying the repair, and handing over.
     class ProofPage < Page
-      # A check as it is drawn. mark: "✓", "✕" or "○"; look: "good", "bad" or "todo"; leg: of the drive still to be
-      # entered, or nil; row: step still to be signed, or nil.
+      # A check as it is drawn. mark: "✓", "✕" or "○"; look: "good", "bad" or "todo"; leg: of the drive still to
+      # be entered, or nil; row: step still to be signed, or nil.
       ItemRow = Struct.new(:title, :text, :detail, :mark, :look, :leg, :row, keyword_init: true)
 
       # form: Forms::CodesForm of a post-scan that was refused, or nil.

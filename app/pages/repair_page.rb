@@ -92,11 +92,6 @@ module Web
         @row = named || (at_hand if at_hand && plan.repair.include?(at_hand))
       end
 
-      # Is the step on show the one that is next?
-      def at_hand?
-        row.id == plan.next_row&.id
-      end
-
       def step
         row.step
       end
@@ -187,11 +182,6 @@ module Web
       # Why this step is in the plan, in words.
       def because
         step.because.reject { |word| word == "always" }.map { |word| word.sub(":", " ").tr("_", " ") }.join(", ")
-      end
-
-      # Does the step change modules or their data, whose parameters are kept?
-      def parameters?
-        plan.repair.any? { |each| each.step.parameters }
       end
 
       # Titles of steps of this plan that an earlier plan of the job did not have.

@@ -76,8 +76,7 @@ module Web
       end
 
       def parameter_sets
-        entries = dossier.log.of("parameters")
-        SOURCES.keys.to_h { |source| [source, entries.reverse.find { |entry| entry.source == source }&.rows] }.compact
+        Gadwall::Job::Entries::Parameters.latest(dossier.log.of("parameters")).compact
       end
     end
   end

@@ -73,9 +73,9 @@ module Gadwall
         return usage
       end
 
-      options = pairs.except("--fault").to_h
-      faults = pairs.slice("--fault").map(&:last)
-      session = SimulateFile.new(text_of(path), faults: faults, seed: seed(options["--seed"]))
+      faults, others = pairs.partition { |name, _| name == "--fault" }
+      options = others.to_h
+      session = SimulateFile.new(text_of(path), faults: faults.map(&:last), seed: seed(options["--seed"]))
       answer = session.run(options.fetch("--session", "scan"))
       keep_log(options["--log"], session.log) if options["--log"]
       @out.puts JSON.pretty_generate(answer)

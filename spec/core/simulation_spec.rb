@@ -36,6 +36,21 @@ RSpec.describe Gadwall::Simulation do
     vehicle.ecus.flat_map { |ecu| ecu.codes.map { |dtc| "#{ecu.id} #{dtc.word}" } }
   end
 
+  it "plugs into a vehicle from the command line: faults, session and log as they were asked for" do
+    Dir.mktmpdir do |folder|
+      sheet = File.join(folder, "sheet.json")
+      log = File.join(folder, "bus.log")
+      File.write(sheet, JSON.generate({ "name" => "sim" }.merge(sheets.fetch("car"))))
+      out = StringIO.new
+      hidden = %w[front_left.sensor.open rear_left.sensor.open].flat_map { |id| ["--fault", id] }
+      asked = ["simulate", sheet, *hidden, "--seed", "2", "--session", "scan", "--log", log]
+      expect(Gadwall::CommandLine.new(out: out, err: StringIO.new).run(asked)).to eq(0)
+      abs = JSON.parse(out.string)["modules"].find { |row| row["request_id"] == "700" }
+      expect(abs["codes"].map { |row| row["code"] }.uniq).to eq(%w[C0031 C0037])
+      expect(File.readlines(log)).not_to be_empty
+    end
+  end
+
   sheets.each do |name, sheet|
     it "sets no code in a sound #{name}, whatever the day's values" do
       (name == "car" ? [1, 7] : [3]).each do |seed|

@@ -115,7 +115,7 @@ module Gadwall
       end
 
       def self.any?(words, patterns)
-        (patterns || []).any? { |pattern| words.any? { |word| File.fnmatch(pattern, word) } }
+        (patterns || []).any? { |pattern| words.any? { |word| Vocabulary.fits?(pattern, word) } }
       end
       private_class_method :demands_of, :legs, :any?
     end

@@ -36,14 +36,6 @@ module Gadwall
         @objects.fetch(verb, []).any? { |each| Vocabulary.fits?(object, each) }
       end
 
-      # All words of what hands touch that a pattern matches.
-      def touches(pattern)
-        verb, object = pattern.split(":", 2)
-        return [] unless TOUCHES.include?(verb)
-
-        @objects.fetch(verb, []).select { |each| Vocabulary.fits?(object, each) }.map { |each| "#{verb}:#{each}" }
-      end
-
       # Is it said of hands, or special, so that no step of a plan can add it?
       def given?(pattern)
         SPECIAL.include?(pattern) || TOUCHES.include?(pattern.split(":").first)

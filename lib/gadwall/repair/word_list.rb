@@ -45,11 +45,6 @@ module Gadwall
         @by_verb.fetch(verb, [])
       end
 
-      # All words, in order.
-      def to_a
-        @words.keys
-      end
-
       private
 
       def verb(pattern)

@@ -17,7 +17,6 @@ module Gadwall
         @record = record
         @circuits = circuits
         @vehicle = vehicle
-        @monitors = circuits.to_h { |circuit| [circuit.id, Monitors.new(circuit, vehicle.wiring)] }
         @dtcs = {}
         @learned = {}
         @written = {}
@@ -78,7 +77,9 @@ module Gadwall
       private
 
       def monitored(state, missing)
-        circuits.to_h { |circuit| [circuit.id, own(@monitors[circuit.id].run(state).merge(missed(circuit, missing)))] }
+        circuits.to_h do |circuit|
+          [circuit.id, own(@vehicle.monitored(circuit, state).merge(missed(circuit, missing)))]
+        end
       end
 
       # Who hangs on a bus and says nothing is missed there.

@@ -14,13 +14,12 @@ module Gadwall
       # Lines of the log so far.
       attr_reader :log
 
-      # vehicle: Simulation::VehicleUnderTest; delays: does it pass the time that routines take?
+      # vehicle: Simulation::VehicleUnderTest.
       def initialize(vehicle)
         @vehicle = vehicle
         @servers = vehicle.ecus.to_h { |ecu| [ecu.id, Protocol::UdsServer.new(vehicle, ecu)] }
         @log = []
         @now = START
-        @transport = NetworkLog::Transport.new
       end
 
       # Sends a request and returns what came back. id: of the request (7DF for everybody); bytes: Array of Integer.
@@ -89,8 +88,7 @@ module Gadwall
       # Suspect parameters of the circuits whose monitors fail (SAE J1939-71 numbers of data/codes/j1939.yml).
       def heavy_codes(ecu)
         rows = @vehicle.system.catalogue.j1939
-        failing =
-          ecu.circuits.select { |circuit| Monitors.new(circuit, @vehicle.wiring).run(@vehicle.state).values.any? }
+        failing = ecu.circuits.select { |circuit| @vehicle.monitored(circuit).values.any? }
         failing.filter_map do |circuit|
           spn = rows.values.find { |row| (row["circuits"] || []).include?(circuit.id) }&.fetch("id")
           [spn.to_i, 5, 1] if spn

@@ -19,6 +19,7 @@ module Gadwall
         @wiring = Wiring.new(system, faults.map { |text| hide(text, random) }, random)
         @dtc_table = DtcTable.new(@catalogue)
         @state = VehicleState.new
+        @monitors = system.circuits.to_h { |circuit| [circuit.id, Monitors.new(circuit, wiring)] }
         @ecus = modules.map { |record| Ecu.new(record, circuits_of(record["id"]), self) }
       end
 
@@ -36,6 +37,11 @@ module Gadwall
       def wait(seconds)
         @state = state.after(seconds)
         self
+      end
+
+      # Claims about a circuit whose monitors ran in a state: {claim => failed?}. circuit: of this system.
+      def monitored(circuit, state = @state)
+        @monitors.fetch(circuit.id).run(state)
       end
 
       # Turns the key on, drives off and stands again: every monitor of ours has run once. Returns self.
@@ -135,14 +141,13 @@ module Gadwall
       # Does its bus carry anything behind its connector? Who hangs on none of ours is reached.
       def reached?(ecu)
         buses = system.buses_of(ecu.id)
-        buses.empty? ||
-          buses.any? { |bus| Monitors.new(bus, wiring).run(state).fetch("lost_#{ecu.id}", false) == false }
+        buses.empty? || buses.any? { |bus| monitored(bus).fetch("lost_#{ecu.id}", false) == false }
       end
 
       # A wheel whose signal the module does not get stands still in its eyes.
       def wheel(corner)
         circuit = system.circuits.find { |each| each.id == corner } or return 0.0
-        failed = Monitors.new(circuit, wiring).run(state.with(speed_km_h: [state.speed_km_h, 1.0].max)).values.any?
+        failed = monitored(circuit, state.with(speed_km_h: [state.speed_km_h, 1.0].max)).values.any?
         failed ? 0.0 : state.speed_km_h
       end
 

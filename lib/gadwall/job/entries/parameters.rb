@@ -17,6 +17,12 @@ module Gadwall
           "new_module" => "new module"
         }.freeze
 
+        # The set that was last kept of each source. entries: Array of Parameters, oldest first. Returns
+        # {source => rows, or nil}, in the order of SOURCES.
+        def self.latest(entries)
+          SOURCES.keys.to_h { |source| [source, entries.reverse.find { |entry| entry.source == source }&.rows] }
+        end
+
         # One of SOURCES.
         def source
           data["source"]
