@@ -18,6 +18,8 @@ require "zeitwerk"
 #   network_log/   bus logs: frames, messages, diagnostic answers, heavy vehicles' codes and wheel speeds
 #   signals/       captures and live data: files/ reads them, wheel/, live/ and motor_and_pump/ analyse them; then
 #                  as_evidence takes what was found to a job (docs/signals.md)
+#   quick_sums/    the small sums of the trade, found by name, with formula and source
+#   pads/          pads and discs: linings, what unequal ones tell, how far they go
 #   diagnosis/     suspects, next test, verdict and its gates: the one entry Diagnosis.assess
 #   repair/        what the hands touch, and the steps that it asks for, with holds and waits
 #   instruments/   meter and diagnostic interface, behind what a real one would be held to
@@ -25,9 +27,11 @@ require "zeitwerk"
 #   decision/      what each way to act costs and brings along, and why it may be refused
 #   proof/         scans compared, the road test, the confirming test repeated
 #   job/           entries, acts and what follows from the log
+#   day/           who does what, where and when: the steps of jobs planned over people, places and tools
 #   case_file/     a whole job as JSON, in and out; vehicle_file, scan_file and capture_file for the rest; command_line
 #                  reaches them all from a shell
 #   bench/         simulated vehicles with hidden faults
+#   practice/      exercises on simulated vehicles, the stand with its instruments, and how it went
 #   foreign/       vehicles by other hands: circuits, values and mistakes that share nothing with ours
 #
 # input_file, text_lines and cells serve every reader of files. Each part uses those above it (a job and the bench all

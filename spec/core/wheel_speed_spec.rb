@@ -93,7 +93,7 @@ RSpec.describe Gadwall::Signals::WheelSpeed do
     clean = []
     seed = 0
     KINDS
-      .product(%w[passive active], %i[steady rising falling hand], [1, 2, 3])
+      .product(%w[passive active], %i[steady rising falling hand], [1, 2])
       .each do |kind, sensor, motion, round|
         next if sensor == "active" && %i[low runout weak].include?(kind)
 
@@ -102,7 +102,7 @@ RSpec.describe Gadwall::Signals::WheelSpeed do
         wrong << [kind, sensor, motion, round, analysis.findings.map(&:to_h)] unless right?(analysis, truth)
       end
     RSpec.configuration.reporter.message("  #{seed - wrong.size} of #{seed} captures right")
-    expect(seed).to be >= 200
+    expect(seed).to be >= 130
     expect(clean.uniq).to eq(["clean"]), wrong.inspect
     expect(wrong.size).to be <= seed * 0.03, wrong.map(&:inspect).join("\n")
   end

@@ -1,6 +1,6 @@
 # frozen_string_literal: true
 
-# Hidden faults found by always doing the recommended test, 20 seeded runs each (100 where the fault comes and goes),
+# Hidden faults found by always doing the recommended test, 20 seeded runs each (more where the fault comes and goes),
 # readings with 3 percent noise out of the same solved circuits. A run counts as right when the place to be mended is
 # right and the verdict is at least likely.
 RSpec.describe Gadwall::Bench::Run, :simulation do

@@ -87,6 +87,15 @@ module Gadwall
         ask(id, [0x31, 0x01, routine >> 8, routine & 0xFF])
       end
 
+      # Takes control of a pump, valve or motor for a moment, and gives it back (service 2F, 03 and 00). did: Integer.
+      # Returns the Answer to taking it, or nil.
+      def actuate(id, did)
+        extended(id) or return nil
+        answer = ask(id, [0x2F, did >> 8, did & 0xFF, 0x03])
+        ask(id, [0x2F, did >> 8, did & 0xFF, 0x00]) if answer&.positive
+        answer
+      end
+
       # Writes data behind security access. key: takes the seed, gives the key. Returns an Answer, or nil.
       def write(id, did, bytes)
         extended(id) or return nil

@@ -29,7 +29,8 @@ module Gadwall
       def plan
         touches = Touches.words(@sheet, @works, @catalogue)
         steps = ordered(built(touches))
-        legs = DriveLegs.for(@catalogue, @works, touches, @codes)
+        words = touches + special + steps.flat_map(&:does)
+        legs = DriveLegs.for(@catalogue, @works, words.uniq, @codes)
         Plan.new(rules: base.version, touches: touches, steps: steps, drive: legs).freeze
       end
 

@@ -2,10 +2,11 @@
 
 module Gadwall
   module Simulation
-    # The component values of one vehicle on one day: each drawn within its tolerance (one sigma, cut at two), so that
+    # The component values of one vehicle on one day: each drawn within its tolerance (one sigma, cut at 1.3), so that
     # no two vehicles of a sheet measure alike.
     module Day
-      CUT = 2.0
+      CUT = 1.3
+      WIDEST = 0.2 # demo: what differs more than this is how hard a foot presses, not how parts are made
       # Circuits whose levels are made by one transceiver: drawn one by one they would be no bus any more.
       LEVELS = %w[can_bus single_wire_bus trailer_bus].freeze
 
@@ -15,7 +16,8 @@ module Gadwall
         circuits =
           templates(sheet).to_h do |id, template|
             given = sheet.dig("circuits", id) || {}
-            [id, given.merge("values" => values(template, random).merge(given["values"] || {}))]
+            own = values(template, random, heavy?(sheet) ? template["at_24_volt"] || {} : {})
+            [id, given.merge("values" => own.merge(given["values"] || {}))]
           end
         sheet.merge("circuits" => circuits)
       end
@@ -29,20 +31,26 @@ module Gadwall
         corners.merge(fitted).transform_values { |name| catalogue.circuits.fetch(name) }
       end
 
-      def self.values(template, random)
+      # Is its system of 24 V?
+      def self.heavy?(sheet)
+        Gadwall::Vehicle::Sheet.new(sheet).system_voltage.to_s == "24"
+      end
+
+      # at_24_volt: values that stand in place of the template's own.
+      def self.values(template, random, at_24_volt)
         return {} if LEVELS.include?(template["family"]) || LEVELS.include?(template["id"])
 
         template["values"]
           .filter_map do |name, record|
             next unless record["value"].is_a?(Numeric) && record["tolerance"]
 
-            spread = Sums::Normal.draw(random).clamp(-CUT, CUT) * record["tolerance"]
-            [name, (record["value"] * (1 + spread)).round(6)]
+            spread = Sums::Normal.draw(random).clamp(-CUT, CUT) * [record["tolerance"], WIDEST].min
+            [name, ((at_24_volt[name] || record["value"]) * (1 + spread)).round(6)]
           end
           .to_h
       end
 
-      private_class_method :templates, :values
+      private_class_method :templates, :values, :heavy?
     end
   end
 end

@@ -18,6 +18,11 @@ module Gadwall
         @made[[circuit.id, claim]] ||= lost(claim) || Codes::CodeWord.new(code(circuit), failure_type(claim))
       end
 
+      # What a tool's own list says of a word: [circuit id, claim], or nil. word: Codes::CodeWord.
+      def meaning(word)
+        @made.find { |(circuit, _), made| circuit && made.to_s == word.to_s }&.first
+      end
+
       private
 
       # U01xx of the module that is missed.

@@ -6,6 +6,7 @@ module Gadwall
     # or passes; how often one misses is not asked here.
     class Monitors
       AT_REST = { "bus" => "asleep", "pump" => "stopped", "pedal" => "released" }.freeze # where a rule says nothing
+      WALKING_KM_H = 10.0 # common practice: an induced voltage grows with speed; a weak one counts above walking pace
       FAILS_FROM = 0.5 # a rule that names a sign with less is no certain failure
 
       # circuit: Vehicle::System::Circuit; wiring: Wiring.
@@ -44,7 +45,7 @@ module Gadwall
       # A rule that speaks of a state (pedal pressed, pump commanded, bus busy) is looked at in that state: within a
       # drive each comes about.
       def fails?(rule, state)
-        return signal?(rule) if rule["signal"]
+        return signal?(rule, state) if rule["signal"]
         return observed?(rule) if rule["observables"]
         return named?(rule) if rule["faults"]
 
@@ -54,8 +55,11 @@ module Gadwall
         (rule["below"].nil? || value < rule["below"]) && (rule["above"].nil? || value > rule["above"])
       end
 
-      def signal?(rule)
+      # A weak signal is lost at walking pace, and found again above it.
+      def signal?(rule, state)
         seen = @circuit.model.predictor.module_signal(@wiring.condition(@circuit))
+        return state.speed_km_h <= WALKING_KM_H && rule["signal"].key?("weak") if seen == "weak"
+
         rule["signal"].fetch(seen, 0.0) >= FAILS_FROM
       end
 

@@ -6,17 +6,22 @@ module Gadwall
     # and road change. Nothing here reads a clock or draws without its seed.
     class VehicleUnderTest
       DEAD = %w[module_dead].freeze # signs of a module that no longer speaks
+      SPEEDS = [0.0, 6.0, 40.0].freeze # km/h at which a drive makes monitors run
+      USUAL = 0.7 # demo: of the severities that are known, the mildest seven in ten are met
       STATE_S = 2.0 # how long monitors look after each change, demo
 
       attr_reader :system, :wiring, :state, :ecus, :dtc_table
 
       # sheet: Hash of a vehicle sheet; faults: full ids ("front_left.sensor.open"), "ID@SEVERITY" for one of a
-      # severity; seed: Integer. Raises UnknownNameError, InputError.
-      def initialize(sheet, faults: [], seed: 1)
+      # severity, "ID~PRESENCE" for one that is there that share of the time; seed: Integer; fitted: ids of modules that
+      # it has beside those of its circuits. Raises UnknownNameError, InputError.
+      def initialize(sheet, faults: [], seed: 1, fitted: [])
         random = Random.new(seed)
+        @fitted = ALWAYS | fitted
         @system = Gadwall::Vehicle::System.build(Gadwall::Vehicle::Sheet.new(Day.drawn(sheet, random)))
         @catalogue = system.catalogue
         @wiring = Wiring.new(system, faults.map { |text| hide(text, random) }, random)
+        wiring.unpowered = method(:silent?)
         @dtc_table = DtcTable.new(@catalogue)
         @state = VehicleState.new
         @monitors = system.circuits.to_h { |circuit| [circuit.id, Monitors.new(circuit, wiring)] }
@@ -44,12 +49,28 @@ module Gadwall
         @monitors.fetch(circuit.id).run(state)
       end
 
+      # Is a module silent: without power, or dead? id: of a module.
+      def silent?(id)
+        gone?(id) || hungry?(id)
+      end
+
+      # Would any monitor of a circuit fail within a drive with these faults in it, or its module be missed? faults:
+      # Array of Wiring::Hidden.
+      def failing?(circuit, faults = wiring.hidden)
+        wiring.with_only(faults) do
+          next true if circuit.module && silent?(circuit.module)
+
+          SPEEDS.any? { |speed| monitored(circuit, state.with(key: "on", speed_km_h: speed)).values.any? }
+        end
+      end
+
       # Turns the key on, drives off and stands again: every monitor of ours has run once. Returns self.
       def drive
         set(key: "on")
         set(key: "ready", gear: "drive", speed_km_h: 40.0)
         wait(60)
         set(pedal: "pressed", speed_km_h: 20.0)
+        set(speed_km_h: 6.0)
         set(speed_km_h: 0.0, gear: "park", key: "on")
         set(pedal: "released")
       end
@@ -57,6 +78,39 @@ module Gadwall
       # Modules that can speak now: powered, and with a bus that reaches them.
       def speaking
         ecus.select { |ecu| state.awake? && powered?(ecu) && reached?(ecu) }
+      end
+
+      LIGHTS_FROM = 0.5 # of data/vehicle/lamps.yml: a lamp that is mostly lit for it
+
+      # Ids of warning lamps that are lit (data/vehicle/lamps.yml): by circuits whose monitors fail, and by what was
+      # left without calibration.
+      def lamps
+        failing = system.circuits.select { |circuit| failing?(circuit) }
+        families = failing.map(&:family).uniq
+        lit =
+          @catalogue.lamps.values.select do |row|
+            row["kind"] == "lamp" &&
+              row["lit_by"].any? { |by| by["chance"] >= LIGHTS_FROM && by["families"].intersect?(families) }
+          end
+        lit.map { |row| row["id"] }
+      end
+
+      # What tells of trouble with the key on: lamps that are lit, modules that do not answer. Array of texts.
+      def warnings
+        lamps + ecus.reject { |ecu| answering?(ecu.id) }.map { |ecu| "#{ecu.id} silent" }
+      end
+
+      # Would a module answer with the key on? id: of a module.
+      def answering?(id)
+        found = ecu(id) or return false
+        powered?(found) && reached?(found, state.awake? ? state : state.with(key: "on"))
+      end
+
+      # Ids of warning lamps that this vehicle has: those that any of its circuits can light.
+      def lamps_fitted
+        families = system.circuits.map(&:family).uniq
+        rows = @catalogue.lamps.values.select { |row| row["kind"] == "lamp" }
+        rows.select { |row| row["lit_by"].any? { |by| by["families"].intersect?(families) } }.map { |row| row["id"] }
       end
 
       # id: of a module. Returns an Ecu or nil.
@@ -86,13 +140,19 @@ module Gadwall
 
       # "front_left.sensor.open", or with a severity: "front_left.wire_signal.a_to_b.high_resistance@120".
       def hide(text, random)
-        id, severity = text.split("@", 2)
+        rest, presence = text.split("~", 2)
+        id, severity = rest.split("@", 2)
         circuit, fault = system.fault(id)
         known = fault.severities.map(&:first)
-        value = severity ? Float(severity) : known.sample(random: random)
-        Wiring::Hidden.new(circuit: circuit, fault: fault, severity: value, presence: 1.0).freeze
+        value = severity ? Float(severity) : known.first((known.size * USUAL).ceil).sample(random: random)
+        Wiring::Hidden.new(
+          circuit: circuit,
+          fault: fault,
+          severity: value,
+          presence: presence ? Float(presence).clamp(0.0, 1.0) : 1.0
+        ).freeze
       rescue ArgumentError
-        raise InputError.new(field: "--fault", given: text, expected: "a fault's name, or NAME@NUMBER for its severity")
+        raise InputError.new(field: "--fault", given: text, expected: "a fault's name, NAME@NUMBER, NAME~SHARE")
       end
 
       # Modules that the circuits of this vehicle name, and those that every such vehicle has.
@@ -101,7 +161,7 @@ module Gadwall
       def modules
         named =
           system.circuits.map(&:module) + system.circuits.flat_map { |circuit| circuit.harness.modules.map(&:first) }
-        @catalogue.simulated_modules.values.select { |record| (ALWAYS | named.compact).include?(record["id"]) }
+        @catalogue.simulated_modules.values.select { |record| (@fitted | named.compact).include?(record["id"]) }
       end
 
       # A module reads its own circuits, and misses others on the buses that it hangs on.
@@ -126,22 +186,35 @@ module Gadwall
       def powered?(ecu)
         return false if dead?(ecu)
 
-        supply = system.supply_of(ecu.id) or return true
+        !hungry?(ecu.id)
+      end
+
+      # Has a module too little voltage at its connector to work, with the key on? id: of a module.
+      def hungry?(id)
+        supply = system.supply_of(id) or return false
         rule = supply.harness.template["powers"]
-        wiring.measure("volts", supply.id, rule["probes"], state) >= rule["below"]
+        wiring.measure("volts", supply.id, rule["probes"], state.awake? ? state : state.with(key: "on")) < rule["below"]
       end
 
       # Is the module itself gone, whatever feeds it?
       def dead?(ecu)
-        own = ecu.circuits.select { |circuit| circuit.module == ecu.id }
-        own.any? { |circuit| wiring.condition(circuit).observables.intersect?(DEAD) } ||
+        gone?(ecu.id) ||
           ecu.circuits.any? { |circuit| wiring.condition(circuit).observables.include?("silent_#{ecu.id}") }
       end
 
+      # Has it a fault that leaves it dead? id: of a module.
+      def gone?(id)
+        wiring.hidden.any? { |each| each.circuit.module == id && kills?(each) }
+      end
+
+      def kills?(each)
+        Circuits::Effect.condition(each.circuit.harness, each.fault, each.severity).observables.intersect?(DEAD)
+      end
+
       # Does its bus carry anything behind its connector? Who hangs on none of ours is reached.
-      def reached?(ecu)
+      def reached?(ecu, at = state)
         buses = system.buses_of(ecu.id)
-        buses.empty? || buses.any? { |bus| monitored(bus).fetch("lost_#{ecu.id}", false) == false }
+        buses.empty? || buses.any? { |bus| monitored(bus, at).fetch("lost_#{ecu.id}", false) == false }
       end
 
       # A wheel whose signal the module does not get stands still in its eyes.

@@ -9,6 +9,8 @@ module Gadwall
       Hidden = Struct.new(:circuit, :fault, :severity, :presence, keyword_init: true)
 
       attr_reader :system, :hidden
+      # Who tells which modules are without power: takes a module's id, answers true or false; nil where nobody does.
+      attr_accessor :unpowered
 
       # system: Vehicle::System; hidden: Array of Hidden; random: Random for what comes and goes.
       def initialize(system, hidden, random)
@@ -23,20 +25,31 @@ module Gadwall
       # forced: settings of the circuit that somebody holds meanwhile (a pump that is commanded). Returns a Float in V,
       # ohm or A.
       def measure(kind, circuit_id, probes, state, forced: {})
-        circuit = system.circuit_named(circuit_id)
-        now = condition(circuit)
-        reader(circuit, state.for_circuit(circuit_id).with(forced).with(now.settings)).read(
-          kind,
-          probes,
-          now,
-          ampere: load(circuit, state)
-        )
+        sample(kind, circuit_id, probes, state.for_circuit(circuit_id).with(forced), awake: state.awake?).value
       end
 
-      # What is wrong with a circuit at this moment: Circuits::Condition.
-      def condition(circuit)
-        conditions =
-          present(circuit).map { |each| Circuits::Effect.condition(circuit.harness, each.fault, each.severity) }
+      # The same in a state of that circuit, with the ohms behind the probes. state: Circuits::Harness::State; awake: is
+      # a module there to feed a sensor? The block says of a Hidden whether it counts (a break-out harness in the place
+      # of a joint). Returns a Circuits::Reader::Sample.
+      def sample(kind, circuit_id, probes, state, awake: state.key != "off", &counts)
+        circuit = system.circuit_named(circuit_id)
+        now = condition(circuit, &counts)
+        reader(circuit, state.with(now.settings)).sample(kind, probes, now, ampere: load(circuit, awake))
+      end
+
+      # Volts between two probes while its sensor draws so many amperes. Returns a Float.
+      def sample_at(circuit, probes, state, ampere)
+        now = condition(circuit)
+        reader(circuit, state.with(now.settings)).read("volts", probes, now, ampere: ampere)
+      end
+
+      # What is wrong with a circuit at this moment: Circuits::Condition. A module without power drives nothing. The
+      # block says of a Hidden whether it counts.
+      def condition(circuit, &counts)
+        there = present(circuit)
+        there = there.select(&counts) if counts
+        conditions = there.map { |each| Circuits::Effect.condition(circuit.harness, each.fault, each.severity) }
+        conditions << circuit.model.unpowered if !circuit.powers? && circuit.module && unpowered&.call(circuit.module)
         conditions.reduce(Circuits::Condition::SOUND) do |sum, each|
           sum.equal?(Circuits::Condition::SOUND) ? each : sum + each
         end
@@ -45,6 +58,15 @@ module Gadwall
       # Hidden faults of a circuit that are there now.
       def present(circuit)
         hidden.select { |each| each.circuit.id == circuit.id && there?(each) }
+      end
+
+      # Gives what the block gives while only these faults are there, always. faults: Array of Hidden.
+      def with_only(faults)
+        all = @hidden
+        @hidden = faults.map { |each| each.dup.tap { |copy| copy.presence = 1.0 } }
+        yield
+      ensure
+        @hidden = all
       end
 
       # Draws again which of those that come and go are there.
@@ -67,8 +89,8 @@ module Gadwall
         @there.fetch(each) { @there[each] = @random.rand < each.presence }
       end
 
-      def load(circuit, state)
-        return 0.0 unless state.awake? && circuit.harness.sink
+      def load(circuit, awake)
+        return 0.0 unless awake && circuit.harness.sink
 
         circuit.harness.sink_levels.max
       end

@@ -15,13 +15,14 @@ module Gadwall
         end
 
         # Density of a mixture that stands in a packed row. row: Array of Float; from, upto: its part of it, upto not
-        # included; y: reading on the scale, nil for over limit. Returns a density per unit of the scale; of over limit
-        # a chance.
-        def self.density(row, from, upto, scale, y)
+        # included; y: reading on the scale, nil for over limit; blur: one sigma by which it was told roughly. Returns a
+        # density per unit of the scale; of over limit a chance.
+        def self.density(row, from, upto, scale, y, blur = 0.0)
           sum = 0.0
           while from < upto
             mean = row[from]
             sigma = row[from + 1]
+            sigma = Math.sqrt((sigma * sigma) + (blur * blur)) if blur.positive?
             weight = row[from + 2]
             over = scale.over_limit_chance(mean, sigma)
             sum += y ? weight * hump(y, mean, sigma) * (1 - over) : weight * over
@@ -55,7 +56,8 @@ module Gadwall
 
         # Probability density of a reading on the test's scale; for over limit, its probability.
         def density(reading)
-          Number.density(@row, 0, @row.size, @scale, reading.over_limit? ? nil : @scale.of(reading.value))
+          y = reading.over_limit? ? nil : @scale.of(reading.value)
+          Number.density(@row, 0, @row.size, @scale, y, y ? @scale.told_roughly(reading.value) : 0.0)
         end
 
         # Yields mean, sigma and weight of each hump.

@@ -33,7 +33,11 @@ module Gadwall
       def numbers(reading)
         humps = @humps.unpack("d*")
         y = reading.over_limit? ? nil : @scale.of(reading.value)
-        @starts.unpack("L*").each_cons(2).map { |from, upto| Prediction::Number.density(humps, from, upto, @scale, y) }
+        blur = y ? @scale.told_roughly(reading.value) : 0.0
+        @starts
+          .unpack("L*")
+          .each_cons(2)
+          .map { |from, upto| Prediction::Number.density(humps, from, upto, @scale, y, blur) }
       end
 
       def nth(i)

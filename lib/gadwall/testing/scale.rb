@@ -9,6 +9,8 @@ module Gadwall
       FLOORS = { "ohm" => 0.3, "V" => 0.005 }.freeze # probe contact; noise of a hand-held meter on AC
       LIMIT_BLUR = 0.5 # meters give up somewhere between 20 and 100 Mohm
       SQRT2 = Math.sqrt(2)
+      NOTHING = 0.01 # V: as little is typed where the display jumps about zero
+      NOTHING_BLUR = 0.05 # common practice: under a tenth of a volt is "nothing there", and is typed as 0
 
       attr_reader :unit, :meter
 
@@ -38,6 +40,12 @@ module Gadwall
       # A spread in the bare unit at a value, turned into a spread on the scale.
       def spread(value, sigma)
         @floor ? sigma / (value.abs + @floor) : sigma
+      end
+
+      # One sigma, on the scale, by which a value as it was entered may stand for another: zero volts are told for some
+      # hundredths.
+      def told_roughly(value)
+        unit == "V" && @floor.nil? && value.abs < NOTHING ? NOTHING_BLUR : 0.0
       end
 
       # Chance (0..1) that the meter shows over limit. mean, sigma: on the scale.

@@ -150,12 +150,22 @@ module Gadwall
           .flat_map do |indices|
             own = indices.map { |i| shown[i] }
             graded = indices.all? { |i| @model.atoms[i].severity.is_a?(Numeric) }
-            graded && own.uniq(&:object_id).size > 1 ? blurred(own, predictor) : own
+            graded && own.uniq(&:object_id).size > 1 ? blurred(indices, own, predictor) : own
           end
       end
 
-      def blurred(own, predictor)
-        test.numeric? ? SeverityBlur.widen(own, predictor.scale(test)) : SeverityBlur.mix(own)
+      # A figure is blurred among severities that change the same elements: where a fuse blows, nothing lies between.
+      def blurred(indices, own, predictor)
+        return SeverityBlur.mix(own) unless test.numeric?
+
+        scale = predictor.scale(test)
+        alike = indices.zip(own).chunk_while { |(i, _), (j, _)| changes(i) == changes(j) }
+        alike.flat_map { |run| SeverityBlur.widen(run.map(&:last), scale) }
+      end
+
+      # Elements that an atom's condition changes.
+      def changes(atom)
+        @model.atoms[atom].condition.series.keys
       end
 
       # By atom: what shows when a fault that comes and goes is met. Momentary tests meet it as it is.

@@ -4,7 +4,8 @@ module Gadwall
   module Job
     module Acts
       # Keeps a scan of all modules. values: codes ([Hash, ...] as Entries::Scan), modules ([{"name", "answered"},
-      # ...]), phase ("before" or "after" the repair), responded, expected (numbers of modules, or nil).
+      # ...]), phase ("before" or "after" the repair), responded, expected (numbers of modules, or nil), via
+      # ("interface" where it was read by one, or nil).
       class KeepScan < Act
         private
 
@@ -36,6 +37,7 @@ module Gadwall
 
         def entries
           row = { "kind" => "scan", "phase" => after? ? "after" : "before" }
+          row["via"] = values[:via] if values[:via]
           row.merge!({ "responded" => values[:responded], "expected" => values[:expected] }.compact)
           [Entries::Scan.new(row.merge("modules" => values[:modules], "codes" => values[:codes]))]
         end

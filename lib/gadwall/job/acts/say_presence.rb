@@ -15,7 +15,7 @@ module Gadwall
         def check
           return if Evidence::PRESENCES.key?(values[:fault])
 
-          refuse("presence", "Say whether the fault is there now, gone, or comes and goes.")
+          refuse("presence", "Say whether the fault is present now, gone, or intermittent.")
         end
 
         def entries

@@ -21,6 +21,11 @@ module Gadwall
           data["codes"] || []
         end
 
+        # Was it read by a diagnostic interface?
+        def by_interface?
+          data["via"] == "interface"
+        end
+
         # How many modules responded in all; nil where nobody counted.
         def responded
           data["responded"]
@@ -39,6 +44,7 @@ module Gadwall
           list!("modules")
           list!("codes")
           one_of!("phase", PHASES, optional: true)
+          one_of!("via", ["interface"], optional: true)
         end
 
         def count!(name)

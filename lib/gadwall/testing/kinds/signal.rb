@@ -11,8 +11,8 @@ module Gadwall
           Category.prediction(predictor, test, seen(predictor.signal, test, felt))
         end
 
-        private
-
+        # The category of the pulses where the test looks.
+        # signal: Circuits::WheelSignal; condition: Circuits::Condition.
         def seen(signal, test, condition)
           case test.record["at"]
           when "connector"

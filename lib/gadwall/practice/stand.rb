@@ -1,0 +1,214 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Practice
+    # A vehicle on the stand, with the instruments beside it and the hands that do things to it. Everything done is an
+    # act with a kind and values; the same acts on a fresh stand give the same answers, so that a stand is kept as the
+    # list of its acts. Minutes and money are counted; what was not made safe ends the exercise.
+    class Stand
+      include StandActs
+      include StandHands
+      include StandRepair
+
+      # What came of an act. text: what shows; value: Quantity::Reading or outcome id, or nil; test: full id of the
+      # test that the diagnosis would know this as, or nil; capture: Signals::Capture, or nil; warning: text or nil;
+      # read: Instruments::DiagnosticInterface::Read, or nil; minutes: that the act took.
+      Done = Struct.new(:kind, :text, :value, :test, :capture, :warning, :read, :minutes, keyword_init: true)
+      # How an exercise ended: id of data/practice/dangers or "repaired".
+      Ended = Struct.new(:id, :title, :text, keyword_init: true)
+
+      KINDS = %w[
+        key
+        pedal
+        support
+        chock
+        lift
+        stands
+        lower
+        wheel
+        unplug
+        plug
+        safe
+        meter
+        fuse
+        scope
+        clamp
+        look
+        wiggle
+        test
+        drive
+        read
+        clear
+        routine
+        actuate
+        hint
+        mend
+        step
+        finish
+      ].freeze
+      FLAT_V = 11.75 # common practice: below this a module gives up while it is written or learned
+
+      attr_reader :exercise,
+                  :vehicle,
+                  :minutes,
+                  :money,
+                  :done,
+                  :ended,
+                  :made_safe,
+                  :hints,
+                  :mended,
+                  :wrong,
+                  :owed,
+                  :meter,
+                  :interface,
+                  :link,
+                  :hinted_at
+
+      # exercise: Exercise; shop: Decision::Shop, for what parts and hours cost.
+      def initialize(exercise, shop: Decision::Shop.new)
+        @exercise = exercise
+        @shop = shop
+        @vehicle = exercise.fresh_vehicle
+        random = Random.new(exercise.seed + 1)
+        @meter = Instruments::Meter.new(vehicle, random: random)
+        @scope = Instruments::Scope.new(vehicle, random: random)
+        @clamp = Instruments::Clamp.new(vehicle, random: random)
+        @examiner = Examiner.new(vehicle, random: random)
+        @link = Simulation::Link.new(vehicle)
+        @interface = Instruments::DiagnosticInterface.new(link)
+        @minutes = 0.0
+        @money = 0
+        @hints = 0
+        @done = []
+        @tokens = Set.new
+        @made_safe = []
+        @mended = []
+        @wrong = []
+        @owed = []
+        @lifted = false
+        @wheels_off = []
+      end
+
+      # The stand after acts. acts: [{"kind" =>, ...}, ...], Strings.
+      def self.replay(exercise, acts, shop: Decision::Shop.new)
+        new(exercise, shop: shop).tap { |stand| acts.each { |act| stand.act(act) } }
+      end
+
+      # Does one act. act: Hash with "kind" (of KINDS) and its values. Returns Done. Raises InputError,
+      # UnknownNameError; what is refused changes nothing.
+      def act(act)
+        kind = act["kind"]
+        raise UnknownNameError.new(field: "act", given: kind, known: KINDS) unless KINDS.include?(kind)
+        raise InputError.new(field: "act", given: kind, expected: "an exercise that goes on") if ended
+
+        before = minutes
+        each = send("act_#{kind}", act)
+        @tokens << act["token"]
+        each.minutes = minutes - before
+        @done << each.freeze
+        each
+      end
+
+      # Was an act of this form done already? token: text.
+      def knows?(token)
+        @tokens.include?(token)
+      end
+
+      def system
+        vehicle.system
+      end
+
+      def state
+        vehicle.state
+      end
+
+      # Is the vehicle off the ground?
+      def lifted?
+        @lifted
+      end
+
+      # Corners whose wheels are off.
+      def wheels_off
+        @wheels_off.dup
+      end
+
+      # Ids of joints that are apart. circuit: id.
+      def apart(circuit)
+        state.disconnected.fetch(circuit, [])
+      end
+
+      # What the last act of a kind answered, "" before the first.
+      def said_of(kind)
+        done.reverse.find { |each| each.kind == kind }&.text.to_s
+      end
+
+      # Was nothing mended yet, rightly or wrongly?
+      def mended_nothing?
+        mended.empty? && wrong.empty?
+      end
+
+      # What the interface shows of a circuit, now: [[name, value, unit], ...]. circuit: of any System of this vehicle.
+      def live(circuit)
+        rows = system.catalogue.data_identifiers.values.reject { |row| row["written"] }
+        rows.select { |row| speaks_of?(row["id"], circuit) }.filter_map { |row| live_value(row) }
+      end
+
+      # Volts at the battery, as the support unit or a meter shows them.
+      def battery_volt
+        state.battery_volt(system.sheet.system_voltage.to_i)
+      end
+
+      # Is this a test point of a connector, "wire@connector.near" or "wire@connector.far"? harness: Circuits::Harness.
+      def point?(harness, node)
+        wire, place = node.split("@")
+        joint, side = place.to_s.split(".")
+        !!harness.wire(wire) && harness.connectors.any? { |each| each.id == joint } && %w[near far].include?(side)
+      end
+
+      private
+
+      def speaks_of?(id, circuit)
+        return true if id == "system_voltage"
+
+        circuit.wheel? ? id.start_with?("wheel_") : [circuit.id, circuit.family].include?(id)
+      end
+
+      def live_value(row)
+        knows = ->(ecu) { row["modules"].include?(ecu.id) || row["modules"] == ["*"] }
+        ecu = vehicle.speaking.find(&knows) or return
+        bytes = interface.read_data(ecu.request_id, row["did"]) or return
+        raw = bytes.reduce(0) { |sum, byte| (sum << 8) | byte }
+        [row["name"], (raw * row["step"]).round(2), row["unit"]]
+      end
+
+      def spend(minutes, money = 0)
+        @minutes += minutes
+        @money += money
+        vehicle.wait(minutes * 60)
+      end
+
+      def say(kind, text, **more)
+        Done.new(kind: kind, text: text, **more)
+      end
+
+      def refuse(field, given, expected, fix = nil)
+        raise InputError.new(field: field, given: given, expected: expected, fix: fix)
+      end
+
+      def circuit(act)
+        system.circuit_named(act["circuit"])
+      end
+
+      # Ends the exercise. id: of data/practice/dangers.
+      def ends(id)
+        row = system.catalogue.dangers.fetch(id)
+        @ended = Ended.new(id: id, title: row["title"], text: row["ends"]).freeze
+        say("ended", "#{row["title"]}. #{row["ends"]}")
+      end
+
+      def safe?(word)
+        made_safe.include?(word)
+      end
+    end
+  end
+end
