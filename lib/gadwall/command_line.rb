@@ -18,6 +18,9 @@ module Gadwall
              gadwall simulate VEHICLE.json [--fault FAULT] ... [--seed N] [--session SESSION] [--log FILE]
                                          a session with the simulated vehicle: scan, clear, live, routine:ID,
                                          write:DID=HEX; its traffic as a bus log
+             gadwall day DAY.json        a day's work: who does what, where and when; what is late
+             gadwall sum [NAME key=value ...]
+                                         one of the quick sums; without a name, the list of them
              gadwall scan FILE           modules and codes out of a bus log or a code list
              gadwall scan BEFORE AFTER   two of them compared
              gadwall capture FILE --signal wheel_speed #{WHEEL_OPTIONS}
@@ -46,6 +49,8 @@ module Gadwall
       return capture(arguments.drop(1)) if command == "capture"
       return plan(command, path, rest) if %w[plan options].include?(command)
       return simulate(path, rest) if command == "simulate"
+      return sum(path, rest) if command == "sum"
+      return day(path, rest) if command == "day"
       return usage unless COMMANDS.include?(command) && path && rest.empty?
 
       @out.puts JSON.pretty_generate(send(command, CaseFile.parse(text_of(path), models: @models)))
@@ -60,6 +65,26 @@ module Gadwall
     def scan(path, rest)
       first = ScanFile.read(path)
       @out.puts JSON.pretty_generate(rest.empty? ? first.to_h : first.compared_with(ScanFile.read(rest.first)))
+      0
+    end
+
+    def sum(name, pairs)
+      return list_sums if name.nil?
+      return usage if name.start_with?("--") || pairs.any? { |pair| !pair.match?(/\A\w+=/) }
+
+      @out.puts JSON.pretty_generate(SumFile.computed(name, pairs.to_h { |pair| pair.split("=", 2) }))
+      0
+    end
+
+    def list_sums
+      @out.puts JSON.pretty_generate(SumFile.list)
+      0
+    end
+
+    def day(path, rest)
+      return usage if path.nil? || path.start_with?("--") || rest.any?
+
+      @out.puts JSON.pretty_generate(DayFile.new(text_of(path)).to_h)
       0
     end
 

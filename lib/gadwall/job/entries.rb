@@ -16,6 +16,7 @@ module Gadwall
         Finding,
         Lamps,
         Presence,
+        Pads,
         Access,
         Withdraw,
         Decision,

@@ -6,9 +6,10 @@ module Gadwall
     #
     # stage: id of Stage; closed: handed over; sentence, next_action, suspect: texts; since: when it last changed, ISO
     # 8601; watch_from, watch_until: ISO 8601 while a vehicle that left is watched, else nil; waits: [{"title" =>,
-    # "until" => ISO 8601}, ...]; open_points: texts; codes: words of the pre-scan; places: {place => probability} that
-    # the evidence leaves, for what the next reading changes; change: Change of the last reading as a Hash, or nil;
-    # trouble: why it cannot be assessed, or nil; engine: version that computed it.
+    # "until" => ISO 8601}, ...]; open_points: texts; codes: words of the pre-scan; places: {place => probability}
+    # that the evidence leaves, for what the next reading changes; minutes: that the diagnosis still takes, or nil;
+    # change: Change of the last reading as a Hash, or nil; trouble: why it cannot be assessed, or nil; engine:
+    # version that computed it.
     Summary =
       Struct.new(
         :stage,
@@ -24,6 +25,7 @@ module Gadwall
         :open_points,
         :codes,
         :places,
+        :minutes,
         :change,
         :trouble,
         :engine,
@@ -74,6 +76,7 @@ module Gadwall
           assessment = dossier.assessment
           {
             suspect: assessment.verdict.suspect.text,
+            minutes: assessment.verdict.proven? ? 0 : assessment.minutes_to_verdict,
             places: assessment.posterior.places.select { |_, probability| probability >= Change::LEAST },
             change: Change.between(before, dossier)
           }

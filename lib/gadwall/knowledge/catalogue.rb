@@ -40,7 +40,12 @@ module Gadwall
                   :symptoms,
                   :simulated_modules,
                   :data_identifiers,
-                  :routines
+                  :routines,
+                  :looks,
+                  :dangers,
+                  :exercises,
+                  :day_pieces,
+                  :pad_rules
 
       # folder: the path of data/. Raises KnowledgeError for a record that cannot be used.
       def initialize(folder) # rubocop:disable Metrics/MethodLength -- one pass, step by step
@@ -82,6 +87,11 @@ module Gadwall
         @simulated_modules = by_id("simulation/modules")
         @data_identifiers = by_id("simulation/data_identifiers")
         @routines = by_id("simulation/routines")
+        @looks = by_id("simulation/looks")
+        @dangers = by_id("practice/dangers")
+        @exercises = list("practice/exercises")
+        @day_pieces = by_id("day/pieces")
+        @pad_rules = by_id("pads/rules")
       end
 
       # [[module id, Patterns], ...] of the names by which modules are known, the longest first: "trailer brake" before
@@ -98,6 +108,11 @@ module Gadwall
       # Ways to fail of one file in data/parts, as records.
       def failure_modes(name)
         list("parts/#{name}")
+      end
+
+      # Quick sums of one group, as records. group: name of a file in data/sums.
+      def sums(group)
+        list("sums/#{group}")
       end
 
       # Tests for a circuit template: those of its family (unless it is wired otherwise), its own, and those that it
