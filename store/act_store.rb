@@ -6,8 +6,10 @@ module Store
   # Writes what acts made: all entries of one act with the sheet, the promise, the summary and the form's token in one
   # transaction, or none of it. The only place that writes to a log.
   class ActStore
-    def initialize(database)
+    # prefix: letter before the numbers of new jobs.
+    def initialize(database, prefix: "J")
       @database = database
+      @prefix = prefix
       @summaries = SummaryStore.new(database)
     end
 
@@ -69,7 +71,7 @@ module Store
     end
 
     def insert_job(record)
-      jobs = JobStore.new(@database)
+      jobs = JobStore.new(@database, prefix: @prefix)
       number = jobs.next_number
       fields = record.to_h.slice(:customer, :complaint, :taken_in_at, :promised_at)
       id = @database[:jobs].insert(number: number, vehicle: JSON.generate(record.vehicle), **fields)

@@ -28,10 +28,11 @@ module Store
     raise
   end
 
-  # Removes a database with everything beside it: its journal and running analyses; the key of its sessions stays.
-  # path: of the file, whose lock the caller holds.
+  # Removes a database with everything beside it: its journal, running analyses and the practice bay; the key of its
+  # sessions stays. path: of the file, whose lock the caller holds.
   def self.remove(path)
-    FileUtils.rm_rf(["", "-wal", "-shm", "-analyses"].map { |tail| "#{path}#{tail}" })
+    tails = ["", "-wal", "-shm", "-analyses"]
+    FileUtils.rm_rf(["", "-practice"].product(tails).map { |beside, tail| "#{path}#{beside}#{tail}" })
   end
 
   # One connection: SQLite's busy wait holds Ruby's lock, so two threads of one process would wait for each other. The

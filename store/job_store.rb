@@ -7,8 +7,10 @@ module Store
   class JobStore
     COLUMNS = %i[id number customer complaint taken_in_at promised_at vehicle].freeze
 
-    def initialize(database)
+    # prefix: letter before the numbers of its jobs.
+    def initialize(database, prefix: "J")
       @database = database
+      @prefix = prefix
     end
 
     # Newest first: Array of Gadwall::Job::Record.
@@ -49,7 +51,7 @@ module Store
 
     # The number that the next job gets.
     def next_number
-      format("J%03d", (jobs.max(:id) || 0) + 101)
+      format("#{@prefix}%03d", (jobs.max(:id) || 0) + 101)
     end
 
     private

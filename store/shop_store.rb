@@ -1,26 +1,34 @@
 # frozen_string_literal: true
 
-require "json"
-
 module Store
-  # What the workshop charges, as it was last set (Gadwall::Decision::Shop).
+  # What the workshop charges, as it was last set (Gadwall::Decision::Shop), and the units that it likes.
   class ShopStore
     KEY = "shop"
+    UNITS = "units"
 
     def initialize(database)
-      @rows = database[:settings]
+      @settings = Settings.new(database)
     end
 
     # Gadwall::Decision::Shop; that of the data where nothing was set.
     def shop
-      text = @rows.where(key: KEY).get(:value)
-      text ? Gadwall::Decision::Shop.from_h(JSON.parse(text)) : Gadwall::Decision::Shop.new
+      kept = @settings[KEY]
+      kept ? Gadwall::Decision::Shop.from_h(kept) : Gadwall::Decision::Shop.new
     end
 
     # shop: Gadwall::Decision::Shop; by: who; at: ISO 8601 text.
     def save(shop, by:, at:)
-      row = { value: JSON.generate(shop.to_h), at: at, by: by.to_s }
-      @rows.insert_conflict(target: :key, update: row).insert(key: KEY, **row)
+      @settings.keep(KEY, shop.to_h, by: by, at: at)
+    end
+
+    # Gadwall::Quantity::Preferences: the units that the workshop likes.
+    def units
+      Gadwall::Quantity::Preferences.new(@settings[UNITS] || {})
+    end
+
+    # units: Gadwall::Quantity::Preferences.
+    def save_units(units, by:, at:)
+      @settings.keep(UNITS, units.to_h, by: by, at: at)
     end
   end
 end

@@ -11,7 +11,7 @@ module Store
     JSON_COLUMNS = %i[waits open_points places change].freeze
     TEXT_COLUMNS = %i[stage sentence next_action suspect since promised_at watch_from watch_until trouble engine].freeze
     # What a list shows; the moves of suspects are read with the job alone.
-    LISTED = (TEXT_COLUMNS + %i[job_id closed waits open_points codes]).freeze
+    LISTED = (TEXT_COLUMNS + %i[job_id closed waits open_points codes minutes]).freeze
 
     def initialize(database)
       @database = database
@@ -109,7 +109,7 @@ module Store
     def encoded(summary)
       texts = TEXT_COLUMNS.to_h { |name| [name, summary[name]] }
       json = JSON_COLUMNS.to_h { |name| [name, summary[name].nil? ? nil : JSON.generate(summary[name])] }
-      texts.merge(json, closed: summary.closed ? 1 : 0, codes: summary.codes.join(" "))
+      texts.merge(json, closed: summary.closed ? 1 : 0, codes: summary.codes.join(" "), minutes: summary.minutes)
     end
 
     def summary(row)
@@ -118,7 +118,8 @@ module Store
         **row.slice(*TEXT_COLUMNS),
         **json,
         closed: row[:closed] == 1,
-        codes: row[:codes].split
+        codes: row[:codes].split,
+        minutes: row[:minutes]
       ).freeze
     end
 
