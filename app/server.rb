@@ -63,6 +63,11 @@ module Web
       application.workshop
     end
 
+    # The Web::Workshop of the practice bay. Raises Store::Unusable.
+    def practice
+      application.practice
+    end
+
     # Serves until it is stopped. out, err: for what it says.
     def run(out: $stdout, err: $stderr)
       workshop.begin_background_work

@@ -41,8 +41,16 @@ module Web
       Routes::Parameters,
       Routes::Proof,
       Routes::Report,
-      Routes::Settings
+      Routes::Settings,
+      Routes::Practice,
+      Routes::Bench,
+      Routes::Interface,
+      Routes::Sums,
+      Routes::Day,
+      Routes::Pads
     ].freeze
+    PRACTICE = "P" # before the numbers of exercises
+    SOLUTIONS = 40 # of exercises that are kept
     MOST_BYTES = 1_000_000
     MOST_CAPTURE_BYTES = 120_000_000
 
@@ -61,19 +69,24 @@ module Web
     set :method_override, false
     disable :logging
 
-    helpers Helpers::Words, Helpers::Forms, Helpers::Acting, Helpers::Problems
+    helpers Helpers::Words, Helpers::Quantities, Helpers::Forms, Helpers::Acting, Helpers::Problems
     register Helpers::ErrorPages
     AREAS.each { |area| register area }
 
     # path: of the database, or nil for one in memory; hosts: names beside loopback that are served; warm: renew
-    # summaries and take up analyses in the background; check: Store::Check that has begun. Returns a Rack application.
-    def self.for_database(path, secret: secret_beside(path), hosts: [], warm: false, models: nil, check: nil)
-      known = { folder: path && "#{path}-analyses", models: models }.compact
+    # summaries and take up analyses in the background; more: models and clock of Workshop, and check: Store::Check that
+    # has begun. Returns a Rack application.
+    def self.for_database(path, secret: secret_beside(path), hosts: [], warm: false, check: nil, **more)
+      known = { folder: path && "#{path}-analyses", **more }.compact
       Gadwall::Repair::RuleBase.of(Gadwall::Knowledge.catalogue) # a wrong rule never reaches a job
       workshop = Workshop.new(Store.open(path, check: check), **known)
       workshop.begin_background_work if warm
+      practice = practice_beside(path, workshop, more.slice(:clock))
       Class.new(self) do
         set :workshop, workshop
+        set :practice, practice
+        set :days, DayDesk.new(workshop, workshop.days)
+        set :solutions, Gadwall::Recent.new(SOLUTIONS)
         set :session_secret, secret
         set :sessions, same_site: :lax, httponly: true, key: "gadwall"
         use Guards::RequestLog
@@ -82,6 +95,14 @@ module Web
         use Guards::BodyLimit, MOST_BYTES, %r{\A/jobs/\w+/captures\z} => MOST_CAPTURE_BYTES
         use Guards::ReadableInput
       end
+    end
+
+    # Practice has a database of its own: nothing of it is ever among the workshop's jobs.
+    def self.practice_beside(path, workshop, clock = {})
+      beside = path && "#{path}-practice"
+      models = workshop.loader.models
+      folder = beside && "#{beside}-analyses"
+      Workshop.new(Store.open(beside), folder: folder, models: models, prefix: PRACTICE, **clock)
     end
 
     # The key of the session cookie is made once and kept beside the database.
@@ -94,10 +115,17 @@ module Web
     end
 
     before { admit }
+    after { in_units }
 
     helpers do
+      # The record that the address speaks of: the workshop's, or that of the practice bay.
       def workshop
-        settings.workshop
+        practice? ? settings.practice : settings.workshop
+      end
+
+      # Is the job of the address an exercise?
+      def practice?
+        params["number"].to_s.start_with?(PRACTICE)
       end
     end
   end

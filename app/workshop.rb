@@ -29,14 +29,24 @@ module Web
                 :loader,
                 :analyses,
                 :set_ups,
-                :parameters
+                :parameters,
+                :stands,
+                :days,
+                :results
 
-    # database: of Store.open; folder: where files of running analyses are kept, nil for a temporary one.
-    def initialize(database, folder: nil, models: Gadwall::Vehicle::ModelCache.new)
+    SYSTEM_CLOCK = -> { Time.now.utc }.freeze
+
+    # database: of Store.open; folder: where files of running analyses are kept, nil for a temporary one; prefix: letter
+    # before the numbers of its jobs; clock: answers call with the Time that it is, in UTC.
+    def initialize(database, folder: nil, models: Gadwall::Vehicle::ModelCache.new, prefix: "J", clock: SYSTEM_CLOCK)
       @database = database
-      @jobs = Store::JobStore.new(database)
+      @clock = clock
+      @jobs = Store::JobStore.new(database, prefix: prefix)
       @entries = Store::EntryStore.new(database)
-      @acts = Store::ActStore.new(database)
+      @acts = Store::ActStore.new(database, prefix: prefix)
+      @stands = Stands.new(Store::StandStore.new(database))
+      @days = Store::DayStore.new(database)
+      @results = Store::PracticeResultStore.new(database)
       @summaries = Store::SummaryStore.new(database)
       @code_words = Store::CodeWordStore.new(database)
       @templates = Store::TemplateStore.new(database)
@@ -50,7 +60,7 @@ module Web
     end
 
     def now
-      Time.now.utc
+      @clock.call
     end
 
     # What the workshop charges: Gadwall::Decision::Shop.
@@ -62,6 +72,17 @@ module Web
     def charge(shop, by:, at: now)
       @shops.save(shop, by: by, at: at.iso8601)
       loader.shop = shop
+    end
+
+    # The units that the workshop likes: Gadwall::Quantity::Preferences.
+    def units
+      @units ||= @shops.units
+    end
+
+    # units: Gadwall::Quantity::Preferences, from now on; by: who.
+    def like(units, by:, at: now)
+      @shops.save_units(units, by: by, at: at.iso8601)
+      @units = units
     end
 
     # number: text. Returns a Gadwall::Job::Dossier. Raises Store::NotFound.
@@ -150,6 +171,11 @@ module Web
       Thread.new do
         Background.quietly { system.circuits.each { |circuit| circuit.model.monitors && circuit.model.rest } }
       end
+    end
+
+    # Runs the block beside the pages, where background work is done.
+    def beside(&)
+      Thread.new { Background.quietly(&) } if @background
     end
 
     # Renews summaries one by one until none is stale.

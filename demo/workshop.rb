@@ -13,7 +13,7 @@ module Demo
 
     # Makes every job of demo/jobs in an empty workshop. workshop: Web::Workshop; now: Time that "hours_ago" counts back
     # from; only: beginnings of the files' names, for some of them.
-    def self.load(workshop, now: Time.now.utc, only: nil)
+    def self.load(workshop, now: workshop.now, only: nil)
       new(workshop, now).load(only)
     end
 
@@ -107,11 +107,18 @@ module Demo
         [Acts::Decide, entry.slice("option", "words", "signed_by").transform_keys(&:to_sym)]
       when "handover"
         [Acts::HandOver, { words: entry["words"] }]
+      when "pads"
+        [Acts::MeasurePads, { readings: texts(entry["readings"]), new_at: entry["new_at"].to_s }]
       when "parameters"
         [Acts::KeepParameters, { source: entry["source"], text: entry["text"] }]
       else
         raise ArgumentError, "demo: no act for an entry of kind #{entry["kind"]}"
       end
+    end
+
+    # Figures as they would be typed.
+    def texts(readings)
+      readings.transform_values { |value| value.is_a?(Hash) ? texts(value) : value.to_s }
     end
 
     def reading(entry, typed)

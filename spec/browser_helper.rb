@@ -117,7 +117,7 @@ module BrowserHelp
 
   # Its timer, begun long enough ago; the page as it is then.
   def wait_out(row)
-    ago = Time.now.utc - ((row.step.wait_minutes + 1) * 60)
+    ago = workshop.now - ((row.step.wait_minutes + 1) * 60)
     workshop.perform(@number, Gadwall::Job::Acts::BeginWait, { step: row.id }, by: WebHelp::PERSON, at: ago) { "/" }
   end
 

@@ -34,9 +34,18 @@ module Web
         "#{count.round} min"
       end
 
+      # "46 200". number: Integer.
+      def self.thousands(number)
+        number.to_s.gsub(/(\d)(?=(\d{3})+\z)/, '\1 ')
+      end
+
+      def thousands(number)
+        Words.thousands(number)
+      end
+
       # amount: in the workshop's currency.
       def money(amount)
-        "#{amount.to_i.to_s.gsub(/(\d)(?=(\d{3})+\z)/, '\1 ')} #{currency}"
+        "#{thousands(amount.to_i)} #{currency}"
       end
 
       # The workshop's currency, as it is set.

@@ -21,10 +21,11 @@ module Web
         "undetermined" => "Not yet settled."
       }.freeze
 
-      # captures: Array of Store::CaptureStore::StoredCapture of the job.
-      def initialize(dossier, captures: [], errors: {}, typed: {})
+      # captures: Array of Store::CaptureStore::StoredCapture of the job; now: Time.
+      def initialize(dossier, now:, captures: [], errors: {}, typed: {})
         super(dossier, errors: errors, typed: typed)
         @captures = captures
+        @now = now
       end
 
       # What captures showed: [[name, findings in words, SVG text], ...].
@@ -217,7 +218,7 @@ module Web
       # Where its watch stands, in words; nil where it has none, or its result was entered.
       def watch
         watch = Gadwall::Job::Watch.of(dossier)
-        watch.words(Time.now.utc) if watch && !watch.ended?
+        watch.words(@now) if watch && !watch.ended?
       end
 
       def handed_over?

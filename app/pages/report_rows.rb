@@ -52,6 +52,26 @@ module Web
           end
       end
 
+      # Pads as they were last measured: [[corner, inner and outer, what they tell, how far they go], ...].
+      def pad_rows
+        entry = dossier.log.of("pads").last or return []
+        judgement = Gadwall::Pads::Judgement.new(entry.sheet, new_at: entry.new_at)
+        entry.sheet.corners.map { |corner| pad_row(entry.sheet, judgement, corner) }
+      end
+
+      # One corner of them.
+      def pad_row(sheet, judgement, corner)
+        linings =
+          Gadwall::Pads::Sheet::PLACES.filter_map do |place|
+            millimetres = sheet.lining(corner, place)
+            "#{place} #{format("%.1f", millimetres)} mm" if millimetres
+          end
+        told = judgement.findings.select { |row| row.corner == corner }.map { |row| "#{row.says}: #{row.cause}" }
+        left = judgement.left[corner]
+        far = left ? "#{left.low} to #{left.high || "?"} km" : ""
+        [Gadwall::Vehicle::CORNERS.fetch(corner), linings.join(", "), told.join("; "), far]
+      end
+
       # [[stage, time], ...], wrong turns last.
       def effort_rows
         effort = Gadwall::Job::Effort.new(dossier)

@@ -4,6 +4,8 @@ module Web
   module Pages
     # Everything the trace screen shows, sorted and worded.
     class TracePage < Page
+      include TraceByHand
+
       SHOWN_SUSPECTS = 7
       SHOWN_OPTIONS = 6
       NOTEWORTHY_MOVE = 0.02 # change of a probability from which it is told
@@ -39,6 +41,7 @@ module Web
         super(dossier, errors: errors, typed: typed)
         @assessment = dossier.assessment
         @moves = change && last_reading && change["seq"] == last_reading.seq ? change["moves"] : {}
+        @by_hand = !test_id.nil?
         @option = choose(test_id, circuit_id)
         @circuit = @option&.circuit || @assessment.system.circuits.first
       end
@@ -91,15 +94,10 @@ module Web
       end
 
       def figure
-        Svg::HarnessFigure.new(
-          circuit.harness,
-          title: circuit.title,
-          place_states: place_states,
-          probes: option ? option.test.probes : [],
-          disconnected: option ? option.test.state.disconnected : []
-        ).to_s
+        drawn(place_states, option)
       end
 
+      # The vehicle in plan, with what is suspected where.
       def plan
         Svg::VehiclePlan.new(
           spots,
@@ -267,6 +265,17 @@ module Web
       end
 
       private
+
+      # states: of places; shown: the option whose probes are drawn, or nil.
+      def drawn(states, shown)
+        Svg::HarnessFigure.new(
+          circuit.harness,
+          title: circuit.title,
+          place_states: states,
+          probes: shown ? shown.test.probes : [],
+          disconnected: shown ? shown.test.state.disconnected : []
+        ).to_s
+      end
 
       def symptoms
         @assessment.body.symptoms.map(&:id)

@@ -43,8 +43,9 @@ module Web
       CSS
 
       # page: Pages::ReportPage; money: Proc that writes an amount.
-      def initialize(page, money:)
+      def initialize(page, money:, units: Gadwall::Quantity::Preferences.new)
         @page = page
+        @units = units
         @money = money
       end
 
@@ -90,7 +91,18 @@ module Web
 
       # Signs that the typeface does not have are written out.
       def plain(text)
-        SIGNS.reduce(text.to_s) { |words, (sign, written)| words.gsub(sign, written) }.gsub(UNKNOWN, "")
+        without_unknown(@units.in_text(text.to_s))
+      end
+
+      def without_unknown(text)
+        SIGNS.reduce(text) { |words, (sign, written)| words.gsub(sign, written) }.gsub(UNKNOWN, "")
+      end
+
+      def pads
+        return if page.pad_rows.empty?
+
+        heading "Pads and discs"
+        table page.pad_rows, widths: [0.15, 0.25, 0.4, 0.2], header: ["Corner", "Lining", "Tells", "Goes on for"]
       end
 
       def heading(text)
@@ -136,7 +148,10 @@ module Web
         open = "<svg xmlns=\"http://www.w3.org/2000/svg\""
         styled = svg.sub(/<svg([^>]*)>/) { "#{open}#{::Regexp.last_match(1)}><style>#{STYLE}</style>" }
         pdf.move_down 4
-        pdf.svg plain(styled), width: pdf.bounds.width, enable_web_requests: false, enable_file_requests_with_root: nil
+        pdf.svg without_unknown(@units.in_html(styled)),
+                width: pdf.bounds.width,
+                enable_web_requests: false,
+                enable_file_requests_with_root: nil
         pdf.move_down 4
       end
 
@@ -196,6 +211,7 @@ module Web
       end
 
       def repair
+        pads
         return if page.step_rows.empty?
 
         heading "Steps signed off"

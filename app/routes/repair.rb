@@ -14,10 +14,11 @@ module Web
           step = params["step"].to_s
           act = ACTS.fetch(input.text("state"), Acts::SignStep)
           values = step_values(step)
-          done = perform(act, values) { |job| after_step(job, step, act) }
+          figures = kept_figures(step_of(step), values[:figures])
+          done = signed(act, step, values.merge(figures: figures))
           raise Store::NotFound.new(step, kind: "step") if done.errors["step"]
 
-          finish(done) { refused_step(step, values, done.errors) }
+          finish(done) { refused_step(step, values, as_typed(done.errors, values[:figures], figures)) }
         end
 
         app.post("/jobs/:number/set-up") do
@@ -28,6 +29,7 @@ module Web
           finish(done) { show_repair(shown: step, errors: done.errors, typed: values.transform_keys(&:to_s)) }
         end
 
+        app.helpers Signing
         app.helpers do
           def show_repair(**more)
             tools = workshop.set_ups.like(dossier.record)
@@ -59,6 +61,21 @@ module Web
 
             show_repair(shown: step, errors: errors, typed: typed)
           end
+        end
+      end
+
+      # Signing a step, on the record and on the vehicle of an exercise.
+      module Signing
+        # What came of it; on an exercise the step is done on the vehicle, too.
+        def signed(act, step, values)
+          done = perform(act, values) { |job| after_step(job, step, act) }
+          follow_on_stand(step) if done.ok? && act == Acts::SignStep
+          done
+        end
+
+        # The step of the plan, or nil.
+        def step_of(id)
+          dossier.plan && (dossier.plan.repair + dossier.plan.proof).find { |row| row.id == id }&.step
         end
       end
     end

@@ -12,7 +12,7 @@ module Web
         app.get("/jobs/:number/report.pdf") do
           content_type :pdf
           attachment "#{dossier.number}.pdf", :inline
-          Pdf::ReportPdf.new(report_page, money: method(:money)).to_s
+          Pdf::ReportPdf.new(report_page, money: method(:money), units: preferences).to_s
         end
 
         {
@@ -87,12 +87,13 @@ module Web
           end
 
           def report_page(**more)
-            Pages::ReportPage.new(dossier, captures: workshop.captures.for_job(dossier.record), **more)
+            captures = workshop.captures.for_job(dossier.record)
+            Pages::ReportPage.new(dossier, captures: captures, now: now, **more)
           end
 
           # The day and time of a form as ISO 8601, or what was typed where it is none.
           def promised(text)
-            text.empty? ? "" : Time.parse(text).utc.iso8601
+            text.empty? ? "" : Time.parse(text, now.localtime).utc.iso8601
           rescue ArgumentError
             text
           end

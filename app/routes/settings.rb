@@ -19,6 +19,15 @@ module Web
           show_settings(errors: errors, typed: values)
         end
 
+        app.post("/settings/units") do
+          chosen = Gadwall::Quantity::Units::CHOICES.keys.to_h { |kind| [kind, input.text_or_nil(kind)] }.compact
+          settings.workshop.like(Gadwall::Quantity::Preferences.new(chosen), by: person)
+          redirect "/settings?saved=1", 303
+        rescue Gadwall::InputError => error
+          status 422
+          show_settings(errors: { error.field => error.message })
+        end
+
         app.helpers do
           def show_settings(**more)
             show(Pages::SettingsPage.new(workshop.shop, Gadwall::Knowledge.catalogue, **more))

@@ -25,6 +25,16 @@ module Web
         self
       end
 
+      # A pattern of slanting lines. id: that it is filled with by.
+      def hatching(id)
+        turn = "rotate(45)"
+        tag(:defs) do
+          tag(:pattern, id: id, width: 8, height: 8, patternUnits: "userSpaceOnUse", patternTransform: turn) do
+            tag(:rect, width: 3, height: 8, class: "hatch-stroke")
+          end
+        end
+      end
+
       def to_s
         @out
       end

@@ -8,6 +8,7 @@ module Web
     # What is sound, suspect or unknown is told by harness, mark and word, and only then by colour.
     class HarnessFigure
       WIDTH = 1200
+      ROLE = "img" # what can be touched is a group
       GAP = 15.0 # half of the gap of a connector taken apart
 
       # harness: Gadwall::Circuits::Harness; title: of the circuit; place_states: {place => [standing, probability]};
@@ -25,14 +26,14 @@ module Web
       def to_s
         @svg.tag(
           :svg,
-          viewBox: "0 0 #{WIDTH} #{@layout.height.round}",
-          role: "img",
+          viewBox: "0 0 #{WIDTH} #{height.round}",
+          role: self.class::ROLE,
           class: "harness-figure",
           aria_labelledby: "harness-title harness-desc"
         ) do
           @svg.tag(:title, "Circuit #{@title}", id: "harness-title")
           @svg.tag(:desc, description, id: "harness-desc")
-          hatching
+          @svg.hatching("hatch")
           sections
           pipes if @harness.connectors.empty?
           connectors
@@ -47,24 +48,15 @@ module Web
 
       private
 
+      def height
+        @layout.height
+      end
+
       def description
         @harness
           .places
           .map { |place| "#{@harness.place_name(place)}: #{PlaceMarks::WORDS[@marks.state_of(place).first]}" }
           .join("; ")
-      end
-
-      def hatching
-        @svg.tag(:defs) do
-          @svg.tag(
-            :pattern,
-            id: "hatch",
-            width: 8,
-            height: 8,
-            patternUnits: "userSpaceOnUse",
-            patternTransform: "rotate(45)"
-          ) { @svg.tag(:rect, width: 3, height: 8, class: "hatch-stroke") }
-        end
       end
 
       def sections

@@ -63,19 +63,44 @@ RSpec.describe "The words", :web do
   it "are the trade's on every page of the demo's jobs" do
     Demo::Workshop.load(workshop)
     sign_in
-    paths = %w[/ /jobs/closed /jobs/new /person]
+    paths = %w[/ /jobs/closed /jobs/new /person /day /settings]
+    paths += Gadwall::QuickSums::Book.records.keys.map { |id| "/sums?sum=#{id}" }
     paths +=
       workshop.jobs.all.flat_map do |job|
         stages = Gadwall::Job::Stage::ALL.drop(1)
         reached = stages.select { |stage| workshop.dossier(job.number).stage.reached?(stage) }
-        (reached + %w[vehicle captures]).uniq.map { |page| "/jobs/#{job.number}/#{page}" }
+        (reached + %w[vehicle captures pads]).uniq.map { |page| "/jobs/#{job.number}/#{page}" }
       end
-    texts =
-      paths.map do |path|
-        get path
-        expect([path, last_response.status]).to eq([path, 200])
-        [path, text]
+    expect(wrong(pages(paths)).join("\n")).to eq("")
+  end
+
+  it "are the trade's in the practice bay: at the bench after every kind of act, and afterwards" do
+    submit("/practice", "/practice", exercise: "dead-coil")
+    number = last_response.headers["location"][/P\d+/]
+    submit("/jobs/#{number}/codes", "/jobs/#{number}/interface/read")
+    line = { "circuit" => "front_right", "joint" => "sensor_plug", "corner" => "front_right" }
+    acts =
+      %w[drive wheel chock stands lift unplug stands wheel unplug drive lower look wiggle plug clear mend].map do |kind|
+        line.merge("kind" => kind, "place" => kind == "mend" ? "front_right/sensor" : "sensor")
       end
+    acts << { "kind" => "finish" }
+    texts = pages(%W[/practice /jobs/#{number}/bench /jobs/#{number}/trace])
+    record = app.settings.practice.dossier(number).record
+    acts.each do |act|
+      app.settings.practice.stands.act(record, act, by: "x", at: app.settings.practice.now)
+    rescue Gadwall::InputError => error
+      texts << [act["kind"], error.message]
+    end
+    texts += pages(%W[/jobs/#{number}/bench /jobs/#{number}/debrief])
     expect(wrong(texts).join("\n")).to eq("")
+  end
+
+  # [[path, what it shows], ...].
+  def pages(paths)
+    paths.map do |path|
+      get path
+      expect([path, last_response.status]).to eq([path, 200])
+      [path, text]
+    end
   end
 end

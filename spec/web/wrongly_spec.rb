@@ -12,7 +12,7 @@ RSpec.describe "A plan done wrongly at every hold", :web do
     file = File.join(Demo::Workshop::JOBS, "14_reed_hybrid_pressure_unit.yml")
     data = YAML.safe_load_file(file)
     data["entries"] = data["entries"].reject { |entry| entry["kind"] == "sign" }
-    Demo::Workshop.new(workshop, Time.now.utc).send(:job, data)
+    Demo::Workshop.new(workshop, workshop.now).send(:job, data)
     workshop.jobs.all.first.number
   end
 

@@ -28,7 +28,7 @@ module Signing
 
   # Its timer, begun long ago.
   def begin_wait(number, row)
-    long_ago = Time.now.utc - ((row.step.wait_minutes + 1) * 60)
+    long_ago = workshop.now - ((row.step.wait_minutes + 1) * 60)
     workshop.perform(number, Gadwall::Job::Acts::BeginWait, { step: row.id }, by: WebHelp::PERSON, at: long_ago) { "/" }
   end
 

@@ -1,0 +1,143 @@
+# frozen_string_literal: true
+
+module Web
+  # The workshop's day: every open job's work that is left, planned from now on around what somebody fixed.
+  class DayDesk
+    MOST_JOBS = 40
+    KEPT = 6
+    WORK = 5000 # steps placed in search of a good day while a page waits
+    STEP_MINUTES = 5 # the plan is made anew so often
+
+    # A day as a page shows it. planned: Gadwall::Day::Planner::Planned; date: ISO 8601; now: minutes; change: what
+    # differs from what was agreed on, in a sentence, or nil; records: {number => Gadwall::Job::Record}; fixed: {step id
+    # => payload}; parts: {number => minutes}.
+    Day =
+      Struct.new(:planned, :date, :now, :change, :records, :fixed, :parts, keyword_init: true) do
+        # The next piece of work of a person that has not begun: Slot or nil. name: text.
+        def next_for(name)
+          planned.schedule.lane(name).find { |slot| slot.step.attended }
+        end
+      end
+
+    # workshop: Web::Workshop; store: Store::DayStore.
+    def initialize(workshop, store)
+      @workshop = workshop
+      @store = store
+      @kept = Gadwall::Recent.new(KEPT)
+    end
+
+    attr_reader :store
+
+    # now: Time. Returns Day.
+    def day(now)
+      date, minute = moment(now)
+      marks = @store.marks(date)
+      listed = listed()
+      dossiers = listed.map { |each| @workshop.dossier(each.number) }
+      key = [
+        date,
+        minute / STEP_MINUTES,
+        marks,
+        @store.hours.to_h,
+        dossiers.map { |each| [each.number, each.last_seq] }
+      ]
+      planned, fixed, parts = @kept.fetch(key) { planned(dossiers, listed, marks, now, minute) }
+      change = Gadwall::Day::Change.words(@store.baseline(date), planned.schedule)
+      records = dossiers.to_h { |each| [each.number, each.record] }
+      @last =
+        Day.new(planned: planned, date: date, now: minute, change: change, records: records, fixed: fixed, parts: parts)
+    end
+
+    # The day as it was planned within the last minutes, whatever happened since: for a page beside which it is said.
+    def recent(now)
+      date, minute = moment(now)
+      fresh = @last && @last.date == date && (minute - @last.now).between?(0, STEP_MINUTES)
+      fresh ? @last : day(now)
+    end
+
+    # The first look of a day is what is agreed on until somebody agrees to another.
+    def begin_day(now, by:)
+      agree(now, by: by) if @store.baseline(moment(now).first).empty?
+    end
+
+    # Takes the day as it is planned now for the one that was agreed on.
+    def agree(now, by:)
+      day = day(now)
+      done = day.planned.schedule.problem.jobs.to_h { |job| [job.id, day.planned.schedule.done_at(job.id)] }
+      @store.save_baseline(day.date, done, by: by, at: now.iso8601)
+    end
+
+    private
+
+    # [date as ISO 8601, minutes from midnight], here. now: Time.
+    def moment(now)
+      local = now.localtime
+      [local.strftime("%F"), (local.hour * 60) + local.min]
+    end
+
+    # Open jobs, what was promised first: Array of Store::SummaryStore::Listed.
+    def listed
+      @workshop.summaries.open.sort_by { |each| [each.summary.promised_at || "9", each.number] }.first(MOST_JOBS)
+    end
+
+    def planned(dossiers, listed, marks, now, minute)
+      hours = @store.hours
+      from_job = Gadwall::Day::FromJob.new(hours, learned: @store.learned)
+      parts = {}
+      search = listed.to_h { |each| [each.number, each.summary.minutes] }
+      jobs =
+        dossiers.filter_map do |dossier|
+          part = marks.dig([dossier.record.id, Store::DayStore::PART], "at")
+          parts[dossier.number] = part if part
+          from_job.job(
+            dossier,
+            clock: now,
+            now: minute,
+            promised: promised(dossier, now),
+            part_at: part,
+            spent: spent(dossier, now),
+            search: search[dossier.number]
+          )
+        end
+      fixed = fixed(dossiers, marks)
+      jobs = jobs.map { |job| around(job, fixed, minute) }
+      problem = Gadwall::Day::Problem.new(jobs: jobs, resources: hours.resources, start: [minute, hours.start].max)
+      [Gadwall::Day::Planner.plan(problem, work: WORK), fixed, parts]
+    end
+
+    # Minutes from midnight of today; a day later counts on.
+    def promised(dossier, now)
+      at = dossier.record.promised_at or return
+      midnight = now.localtime.then { |local| Time.new(local.year, local.month, local.day) }
+      ((Time.iso8601(at) - midnight) / 60).round
+    end
+
+    # Minutes since the last entry of today: the step at hand began then.
+    def spent(dossier, now)
+      last = dossier.log.entries.last&.at or return 0
+      minutes = (now - Time.iso8601(last)) / 60
+      minutes.between?(0, 120) ? minutes.floor : 0
+    end
+
+    # {step id => payload} of what somebody put somewhere.
+    def fixed(dossiers, marks)
+      numbers = dossiers.to_h { |each| [each.record.id, each.number] }
+      marks
+        .reject { |(_, step), _| step == Store::DayStore::PART }
+        .to_h { |(job_id, step), payload| [step, payload.merge("job" => numbers[job_id])] }
+    end
+
+    def around(job, fixed, minute)
+      steps =
+        job.steps.map do |step|
+          given = fixed[step.id] or next step
+          from = [given["from"], minute].max
+          uses = given["uses"].select { |id| step.needs.any? { |ids| ids.include?(id) } }
+          rest = step.needs.reject { |ids| ids.intersect?(uses) }.map(&:first)
+          slot = Gadwall::Day::Slot.new(step: step, from: from, to: from + step.minutes, uses: uses + rest)
+          step.dup.tap { |copy| copy.fixed = slot.freeze }.freeze
+        end
+      job.dup.tap { |copy| copy.steps = steps }.freeze
+    end
+  end
+end

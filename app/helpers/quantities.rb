@@ -1,0 +1,38 @@
+# frozen_string_literal: true
+
+module Web
+  module Helpers
+    # Quantities in the units that the workshop likes; the record keeps its own.
+    module Quantities
+      # Gadwall::Quantity::Preferences.
+      def preferences
+        settings.workshop.units
+      end
+
+      # A unit as it is shown and typed.
+      def shown_unit(unit)
+        units(preferences.unit(unit.to_s))
+      end
+
+      # Turns the quantities of a page into the workshop's units.
+      def in_units
+        return if preferences.own? || !response.content_type.to_s.start_with?("text/html")
+
+        response.body = [preferences.in_html(response.body.to_a.join)]
+      end
+
+      # Figures of a step as typed, in the record's units. step: Gadwall::Repair::Step or nil; typed: {id => text}.
+      def kept_figures(step, typed)
+        asked = step ? step.asks.to_h { |ask| [ask["id"], ask["unit"]] } : {}
+        typed.to_h { |id, text| [id, asked[id] ? preferences.kept(text, asked[id]) : text] }
+      end
+
+      # Errors that speak of what was typed, not of what was made of it.
+      def as_typed(errors, typed, kept)
+        errors.transform_values do |sentence|
+          kept.reduce(sentence) { |text, (id, value)| text.sub("'#{value}'", "'#{typed[id]}'") }
+        end
+      end
+    end
+  end
+end

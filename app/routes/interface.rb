@@ -1,0 +1,122 @@
+# frozen_string_literal: true
+
+module Web
+  module Routes
+    # The diagnostic interface on a job: connected to a vehicle, module after module read into the scan, clearing and
+    # routines. What was read before a connection is lost stays read.
+    module Interface
+      Acts = Gadwall::Job::Acts
+
+      def self.registered(app)
+        app.post("/jobs/:number/interface") do
+          seed = (input.integer("seed") || 1).clamp(1, Practice::MOST_SEED)
+          exercise = Gadwall::Practice::Drawn.for_sheet(dossier.record.vehicle, seed, id: dossier.number)
+          workshop.stands.connect(dossier.record, exercise, by: person, at: now)
+          redirect back_to_scan, 303
+        rescue Gadwall::Error => error
+          status 422
+          show(codes_page(errors: { "interface" => error.message }))
+        end
+
+        # One module more; the last keeps the scan.
+        app.post("/jobs/:number/interface/read") do
+          stand = exercise_stand
+          stand, = on_stand({ "kind" => "key", "to" => "on" }) unless stand.state.awake?
+          scan = reading_of(stand)
+          on_stand({ "kind" => "read", "module" => scan.next_id }) if scan.next_id
+          scan = reading_of(exercise_stand)
+          next partial("codes/_reading", page: codes_page, scan: scan) if htmx? && scan.next_id
+
+          read_to_the_end(scan)
+        end
+
+        app.post("/jobs/:number/interface/clear") do
+          on_stand({ "kind" => "clear" })
+          redirect back_to_scan, 303
+        end
+
+        app.post("/jobs/:number/interface/actuate") do
+          on_stand({ "kind" => "actuate", "circuit" => input.text("circuit") })
+          redirect "/jobs/#{dossier.number}/trace?circuit=#{input.text("circuit")}", 303
+        rescue Gadwall::InputError => error
+          status 422
+          show_trace(trace_page(errors: { "test" => error.message }))
+        end
+
+        app.post("/jobs/:number/interface/routine") do
+          _, done = on_stand({ "kind" => "routine", "id" => input.text("id") })
+          worked = done.text.start_with?("Done")
+          values = {
+            routine: input.text("id").tr("_", " "),
+            tool: "diagnostic interface",
+            result: worked ? "worked" : "failed",
+            note: done.text,
+            code: done.text[/Refused: (\h{2})\b/, 1].to_s
+          }
+          perform(Acts::RecordSetUp, values) { |job| "/jobs/#{job.number}/repair#set-up" }
+          redirect "/jobs/#{dossier.number}/repair#set-up", 303
+        end
+
+        app.helpers Reading
+      end
+
+      # A scan on the way: modules read since it began.
+      Scan =
+        Struct.new(:ids, :reads, :silent, keyword_init: true) do
+          # Id of the module to ask next, nil at the end.
+          def next_id
+            ids[reads.size + silent]
+          end
+
+          # How many of how many were asked.
+          def asked
+            [reads.size + silent, ids.size]
+          end
+        end
+
+      # Helpers of the routes.
+      module Reading
+        # Modules read since the last whole round of them.
+        def reading_of(stand)
+          ids = stand.vehicle.ecus.map(&:request_id)
+          read = stand.done.select { |each| each.kind == "read" }
+          left = read.size % ids.size
+          left = ids.size if left.zero? && read.any? && !scan_kept?(read.size / ids.size)
+          round = left.zero? ? [] : read.last(left)
+          reads = round.filter_map(&:read)
+          Scan.new(ids: ids, reads: reads, silent: round.size - reads.size)
+        end
+
+        # Was the scan of this round kept already? rounds: how many were read.
+        def scan_kept?(rounds)
+          dossier.log.of("scan").count { |entry| entry.data["via"] == "interface" } >= rounds
+        end
+
+        def read_to_the_end(scan)
+          while scan.next_id
+            on_stand({ "kind" => "read", "module" => scan.next_id })
+            scan = reading_of(exercise_stand)
+          end
+          rows = Gadwall::Practice::ScanRows.new(exercise_stand.vehicle).values(scan.reads)
+          phase = dossier.decided? ? "after" : "before"
+          done = perform(Acts::KeepScan, rows.merge(phase: phase, via: "interface")) { |_| back_to_scan }
+          return finish(done) { show(codes_page(errors: done.errors)) } unless htmx? && done.ok?
+
+          headers "HX-Redirect" => done.landing
+          ""
+        end
+
+        # Routines that the modules of a vehicle can run: [[id, name], ...].
+        def routines_of(stand)
+          ids = stand.vehicle.ecus.map(&:id)
+          rows = stand.system.catalogue.routines.values
+          rows.select { |row| row["modules"].intersect?(ids) }.map { |row| row.values_at("id", "name") }
+        end
+
+        def back_to_scan
+          "/jobs/#{dossier.number}/#{dossier.decided? ? "proof" : "codes"}"
+        end
+      end
+    end
+  end
+end
