@@ -70,6 +70,7 @@ module Gadwall
 
       NOISE = 0.03
       BOTCHED = 0.02
+      SCANS = 500 # tries to see a fault in a scan
       LEAST_CODE = 0.3 # a fault that hardly any monitor sees brings no vehicle in
 
       def initialize(models = Vehicle::ModelCache.new)
@@ -99,18 +100,16 @@ module Gadwall
       end
 
       # Pairs of faults in different circuits of one vehicle, any of its circuits. A fault that hides the other (no
-      # power, no codes) is left out: the second then shows in the scan after the first repair.
+      # power, no codes) is left out: the second then shows in the scan after the first repair. So is a pair that no
+      # scan shows, for no vehicle comes in with it.
       def pairs(count, random)
         names = systems.keys
         Array.new(count) do |i|
           name = names[i % names.size]
-          circuits = two_circuits(systems[name], random)
-          [
-            name,
-            circuits.map do |circuit|
-              "#{circuit.id}.#{by_place(circuit).sample(random: random).sample(random: random).id}"
-            end
-          ]
+          loop do
+            truths = pair(systems[name], random)
+            break name, truths if comes_in?(systems[name], truths)
+          end
         end
       end
 
@@ -119,11 +118,23 @@ module Gadwall
         system = systems.fetch(name)
         random = Random.new(seed)
         vehicle, scan = taken_in(system, truths, random)
+        raise Error, "#{truths.join(" and ")}: no scan shows it" unless scan
+
         result = Run.diagnose(system, vehicle, scan: scan, symptoms: symptoms(vehicle), most: most, strategy: strategy)
         row(name, system, vehicle, truths, result)
       end
 
       private
+
+      def pair(system, random)
+        two_circuits(system, random).map do |circuit|
+          "#{circuit.id}.#{by_place(circuit).sample(random: random).sample(random: random).id}"
+        end
+      end
+
+      def comes_in?(system, truths)
+        !taken_in(system, truths, Random.new(1)).nil?
+      end
 
       def two_circuits(system, random)
         loop do
@@ -150,7 +161,7 @@ module Gadwall
       end
 
       def taken_in(system, truths, random)
-        500.times do
+        SCANS.times do
           vehicle =
             SimulatedVehicle.new(
               system,
@@ -161,15 +172,21 @@ module Gadwall
               gross_error: BOTCHED
             )
           scan = vehicle.scan
-          if truths.all? { |id| scan.codes.any? { |code| code.circuit_id == id.split(".").first } } || unanswered?(scan)
-            return vehicle, scan
-          end
+          return vehicle, scan if shown?(system, truths, scan)
         end
-        raise Error, "#{truths.join(" and ")}: no scan shows it"
+        nil
       end
 
-      def unanswered?(scan)
-        scan.answered.value?(false)
+      # Is there a code of each fault's circuit, or a module that does not respond for it?
+      def shown?(system, truths, scan)
+        circuits = truths.map { |id| system.fault(id).first }
+        silent = scan.answered.reject { |_, answered| answered }.keys
+        powered = circuits.select(&:powers?).map(&:module)
+        circuits.all? do |circuit|
+          scan.codes.any? { |code| code.circuit_id == circuit.id } ||
+            (circuit.powers? && silent.include?(circuit.module)) ||
+            circuit.harness.modules.map(&:first).intersect?(silent - powered)
+        end
       end
 
       # One in three of those that come and go, comes and goes.

@@ -27,6 +27,14 @@ module Gadwall
         at_points[point.slice(*shown)] ||= new(model, episode, point, presences)
       end
 
+      # What a reading shows of an atom that a change before it has put right, or not. density, sound: of its result,
+      # with the atom there and with the circuit sound.
+      def self.after(observation, atom, density, sound)
+        return density unless observation.changed&.include?(atom.fault.place)
+
+        (STAYS_RIGHT * sound) + ((1 - STAYS_RIGHT) * density)
+      end
+
       # All that an episode's weight depends on, within its circuit and point.
       def self.key(episode)
         [episode.presence, episode.alone, *episode.rows.map { |row| [*row.observation.weighed_by, row.error] }].freeze
@@ -107,11 +115,7 @@ module Gadwall
         changed = row.observation.changed
         return by_atom if changed.nil? || changed.empty?
 
-        by_atom.each_with_index.map do |density, i|
-          next density unless changed.include?(@model.atoms[i].fault.place)
-
-          (STAYS_RIGHT * sound) + ((1 - STAYS_RIGHT) * density)
-        end
+        by_atom.each_with_index.map { |density, i| self.class.after(row.observation, @model.atoms[i], density, sound) }
       end
 
       def unmet(densities, kept, met, slack)

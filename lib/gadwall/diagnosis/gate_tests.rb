@@ -21,6 +21,7 @@ module Gadwall
         "direct" => :direct_tests,
         "good_input" => :good_input_tests,
         "plug" => :plug_tests,
+        "at_plug" => :at_plug_tests,
         "ends" => :end_tests,
         "own_pins" => :sensor_tests,
         "own_plug" => :own_plug_tests,
@@ -36,11 +37,20 @@ module Gadwall
       end
 
       def ring_tests(suspect)
-        ["#{suspect.circuit.id}.look_ring"]
+        circuit = suspect.circuit
+        return ["#{circuit.id}.look_ring"] unless @coverage.cleared?(circuit.id, "ring")
+
+        [best(circuit) { |test| test.place == "bearing" && telling?(circuit, test) }].compact
       end
 
       def separating_tests(suspect)
-        [best(suspect.circuit) { |test| test.invasive.zero? }].compact
+        [best(suspect.circuit) { |test| test.invasive.zero? && telling?(suspect.circuit, test) }].compact
+      end
+
+      LEAST_BITS = 0.005 # what a test must tell to be worth asking for; from memory, by the runs of docs/engine.md
+
+      def telling?(circuit, test)
+        @planner.bits(circuit, test) >= LEAST_BITS
       end
 
       def level_tests(suspect)
@@ -57,6 +67,11 @@ module Gadwall
 
       def plug_tests(suspect)
         [isolating_test(suspect, cleared_places(suspect)) || clearing_test(suspect)].compact
+      end
+
+      def at_plug_tests(suspect)
+        plug = suspect.circuit.harness.connectors.last
+        [best(suspect.circuit) { |test| at_connector?(test, plug) }].compact
       end
 
       def end_tests(suspect)

@@ -33,8 +33,9 @@ module Gadwall
         "pump_feed" => "Pump motor feed proven while it runs",
         "second_way" => "Pressure shown by a second test",
         "plug" => "Isolating test on this part",
+        "at_plug" => "A test at the connector of this part",
         "direct" => "Direct test at this location",
-        "ring" => "Tone ring inspected",
+        "ring" => "Tone ring or encoder inspected",
         "separate" => "Readings on both sides that leave no other location",
         "own_pins" => "Sensor measured at its own pins",
         "own_plug" => "Connector of this module inspected",
@@ -157,6 +158,7 @@ module Gadwall
         "wiring" => :wiring_covered?,
         "good_input" => :good_input?,
         "plug" => :isolated_beside_cleared?,
+        "at_plug" => :tested_at_plug?,
         "level" => :level_shown?,
         "pump_feed" => :pump_feed_shown?,
         "ring" => :ring_shown?,
@@ -192,7 +194,13 @@ module Gadwall
       end
 
       def ring_shown?(suspect)
-        !PULSES.include?(suspect.fault.mode) || @coverage.cleared?(suspect.circuit.id, "ring")
+        !PULSES.include?(suspect.fault.mode) ||
+          (@coverage.cleared?(suspect.circuit.id, "ring") && !bearing_feared?(suspect.circuit))
+      end
+
+      # May the bearing carry its encoder on the wrong side, as far as is known?
+      def bearing_feared?(circuit)
+        @posterior.chance_at(circuit.id, "bearing") >= BEARING_FROM
       end
 
       def separated?(suspect)
@@ -219,6 +227,7 @@ module Gadwall
         observation.test.numeric? && @coverage.normal?(observation)
       end
 
+      BEARING_FROM = 0.02
       PULSES = %w[stuck weak].freeze # of a sensor: no pulses, or weak ones, which a bad ring gives too
       RIVAL_FROM = 0.01
 

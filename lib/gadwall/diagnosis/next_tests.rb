@@ -48,8 +48,8 @@ module Gadwall
       # All are ranked by the strong beliefs; the foremost are weighed again by all that is believed.
       def ranked(needed: [], again: [])
         @again = again
-        options = worth_asking(needed).sort_by { |option| order(option, needed) }
-        foremost = options.first(WEIGHED).map { |option| weighed(option) }.sort_by { |option| order(option, needed) }
+        options = worth_asking(needed).sort_by { |option| order(option) }
+        foremost = options.first(WEIGHED).map { |option| weighed(option) }.sort_by { |option| order(option) }
         foremost.each_with_index.map { |option, i| i < DETAILED ? detailed(option) : option } + options.drop(WEIGHED)
       end
 
@@ -98,7 +98,7 @@ module Gadwall
       # The foremost test of some circuits, as an Option with its outcomes; nil where none of them is worth a test yet.
       # circuits: Array of Vehicle::System::Circuit.
       def best_of(circuits)
-        best = circuits.flat_map { |circuit| options_for(circuit, []) }.min_by { |option| order(option, []) }
+        best = circuits.flat_map { |circuit| options_for(circuit, []) }.min_by { |option| order(option) }
         best && detailed(best)
       end
 
@@ -143,13 +143,8 @@ module Gadwall
         minutes + (test.numeric? ? @handling_minutes : @handling_minutes_seen) + (test.invasive * @invasive_minutes)
       end
 
-      def order(option, needed)
-        [
-          option.needed ? needed.index(option.id) : needed.size,
-          -worth(option).round(6),
-          effort(option.test, option.minutes),
-          option.id
-        ]
+      def order(option)
+        [option.needed ? 0 : 1, -worth(option).round(6), effort(option.test, option.minutes), option.id]
       end
 
       def weighed(option)

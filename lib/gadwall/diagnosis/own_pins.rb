@@ -15,6 +15,17 @@ module Gadwall
         @body.observations.any? { |each| each.circuit.id == suspect.circuit.id && own.include?(each.test.id) }
       end
 
+      # Was anything read or tried at the part's own connector? Data of the scan tool alone show the whole circuit.
+      def tested_at_plug?(suspect)
+        plug = suspect.circuit.harness.connectors.last or return true
+        @body.observations.any? { |each| each.circuit.id == suspect.circuit.id && at_connector?(each.test, plug) }
+      end
+
+      # Does a test reach for this connector?
+      def at_connector?(test, connector)
+        test.access.any? { |key, _| key.split(":").last == connector.id }
+      end
+
       # Ids of the tests that show nothing but the sensor, its connector and what turns before it; or that replace it.
       def own_pin_tests(circuit)
         (@own_pin_tests ||= {})[circuit.id] ||= find_own_pin_tests(circuit)

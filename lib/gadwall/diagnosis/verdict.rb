@@ -70,10 +70,15 @@ module Gadwall
         conclusions.flat_map(&:missing).select { |missing| missing.need == "repeat" }.flat_map(&:tests).uniq
       end
 
-      # Ids of tests still needed, once a conclusion is near enough to its verdict for them to be worth doing.
+      # Ids of tests still needed, once a conclusion is near enough to its verdict for them to be worth doing. While
+      # another fault is not even likely yet, that one comes first: only what may be a fault of its own is asked for.
       def needed_tests
-        conclusions.select { |conclusion| conclusion.state == "likely" }.flat_map(&:missing).flat_map(&:tests).uniq
+        near = conclusions.select { |conclusion| conclusion.state == "likely" }.flat_map(&:missing)
+        near = near.select { |missing| ANOTHER.include?(missing.need) } if state == "open"
+        near.flat_map(&:tests).uniq
       end
+
+      ANOTHER = %w[unexplained unexplained_lamp modules repeat].freeze
 
       private
 

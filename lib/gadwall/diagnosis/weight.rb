@@ -87,12 +87,15 @@ module Gadwall
         ).freeze
       end
 
-      # How likely the result is with an atom there as often as it is.
+      # How likely the result is with an atom there as often as it is; where a change had put it right before, as
+      # EpisodeWeights has it.
       def shown(table, densities, atom, presence, observation)
-        return densities.present[atom] if presence.zero?
+        by_atom = presence.zero? ? densities.present : densities.caught
+        there = EpisodeWeights.after(observation, observation.circuit.model.atoms[atom], by_atom[atom], densities.sound)
+        return there if presence.zero?
 
         met = table.meeting_chance(@posterior.presences[presence], provoked: observation.provoked?)
-        (met * densities.caught[atom]) + ((1 - met) * densities.sound)
+        (met * there) + ((1 - met) * densities.sound)
       end
 
       def mean(sum, otherwise)

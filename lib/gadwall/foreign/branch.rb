@@ -160,6 +160,7 @@ module Gadwall
       # [from, upto, state] of a test by its name.
       def probes(name, place, wire)
         return continuity(place, wire) if name == "continuity"
+        return beyond(place, wire) if name == "insulation_from"
         return at_ground_point(name) if name.start_with?("ground_point", "ground_wire")
 
         points(name, place, wire) or raise NotImplementedError, "#{self.class} #{name}"
@@ -168,6 +169,11 @@ module Gadwall
       def continuity(place, wire)
         from, upto = place.split("-")
         ["#{wire}/#{from}+", "#{wire}/#{upto}-", { apart: [from, upto] }]
+      end
+
+      # From a connector in the middle to the part, both disconnected.
+      def beyond(place, wire)
+        ["#{wire}/#{place}+", Net::BODY, { apart: [place, @joints.last] }]
       end
 
       # The eyelet lies beyond the contact that it makes with the body.
@@ -181,6 +187,7 @@ module Gadwall
 
       def apart_for(name, place, wire)
         return place.split("-") if name == "continuity"
+        return place, @joints.last if name == "insulation_from"
 
         points(name, place, wire)&.last&.fetch(:apart, []) || []
       rescue NotImplementedError, NoMethodError

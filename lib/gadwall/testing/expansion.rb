@@ -13,6 +13,7 @@ module Gadwall
       def initialize(harness, catalogue)
         @harness = harness
         @catalogue = catalogue
+        @scopes = Scopes.new(harness)
         @caution_rules = CautionRules.new(harness, catalogue)
       end
 
@@ -24,85 +25,7 @@ module Gadwall
       private
 
       def spread(record)
-        scopes(record, record["each"] || []).map { |scope| build(record, scope) }
-      end
-
-      def scopes(record, each)
-        scopes = [{}]
-        each.each do |word|
-          scopes = scopes.flat_map { |scope| choices(record, word).map { |choice| scope.merge(choice) } }
-        end
-        scopes.select { |scope| possible?(record, scope) }
-      end
-
-      # A wire is met only where it passes; only what comes apart can be disconnected, and only what has no plug is
-      # looked at as a splice.
-      def possible?(record, scope)
-        connectors = scope.values_at(:connector, :from, :to).compact
-        return true if connectors.empty?
-        return false if connectors.any?(&:splice?) && named_pins?(record)
-
-        wires_pass?(record, scope, connectors) && (scope[:section] || kinds_fit?(record, connectors.map(&:kind)))
-      end
-
-      def wires_pass?(record, scope, connectors)
-        passed = scope[:section] ? [scope[:section]] : connectors
-        (scope[:wire].nil? || passed.all? { |each| each.carries?(scope[:wire]) }) &&
-          (scope[:connector].nil? || named_wires(record).all? { |wire| scope[:connector].carries?(wire) })
-      end
-
-      def kinds_fit?(record, kinds)
-        only = record.dig("only", "kinds")
-        first = record.dig("only", "from")
-        except = record.dig("except", "kinds") || []
-        except |= ["splice"] if APART.include?(record.dig("state", "disconnected"))
-        (only.nil? || (kinds - only).empty?) && (first.nil? || kinds.first == first) && !kinds.intersect?(except)
-      end
-
-      # Does a record name pins of the connectors that it is spread over? A splice has none.
-      def named_pins?(record)
-        [record["where"], record["title"]].compact.any? { |text| text.match?(/\{pin(?:_from|_to|_wire| \w+)\}/) }
-      end
-
-      # Wires whose pin at the connector itself a record names: "{pin feed}", or probes "feed@{connector_id}.near".
-      def named_wires(record)
-        texts = [record["where"], record["title"], *record["probes"]]
-        ids = texts.compact.flat_map { |text| text.scan(/\{pin (\w+)\}|(\w+)@\{connector_id\}/).flatten }
-        ids.compact.uniq.filter_map { |id| @harness.wire(id) }
-      end
-
-      APART = %w[here both here_and_last].freeze # states in which the connector that is meant comes apart
-
-      # A record may be held to some connectors or wires ("only"), or leave some out ("except").
-      def choices(record, word)
-        all = all_choices(word)
-        only = record.dig("only", "#{word}s")
-        except = record.dig("except", "#{word}s") || []
-        all.select { |choice| (only.nil? || only.include?(name_of(choice))) && !except.include?(name_of(choice)) }
-      end
-
-      def name_of(choice)
-        choice.values.first.then { |value| value.respond_to?(:id) ? value.id : value }
-      end
-
-      def all_choices(word)
-        case word
-        when "connector"
-          @harness.connectors.map { |connector| { connector: connector } }
-        when "connector_before_last"
-          @harness.connectors[0..-2].map { |connector| { connector: connector } }
-        when "connector_pair"
-          @harness.connectors.combination(2).map { |from, to| { from: from, to: to } }
-        when "section"
-          @harness
-            .sections
-            .reject { |section| section.wires.empty? }
-            .map { |section| { section: section, from: section.from, to: section.to } }
-        when "wire"
-          @harness.wires.map { |wire| { wire: wire } }
-        when "module"
-          @harness.modules.map { |id, connector| { module: id, connector: connector } }
-        end
+        @scopes.of(record).map { |scope| build(record, scope) }
       end
 
       def build(record, scope)
@@ -245,6 +168,8 @@ module Gadwall
             [scope[:connector].id]
           when "both"
             [scope[:from].id, scope[:to].id]
+          when "plug_of_pair"
+            [scope[:from], scope[:to]].reject(&:splice?).map(&:id)
           when "here_and_last"
             [scope[:connector].id, last].uniq
           when "ends"
@@ -264,11 +189,13 @@ module Gadwall
       # [[key, minutes], ...] to be paid, and the keys that the test closes.
       def access_for(record, scope)
         named = (record["access"] || []).flat_map { |word| reach(word, scope) }
-        named += [scope[:from], scope[:to]].flat_map { |connector| reach_connector(connector) } if record[
-          "each"
-        ]&.include?("connector_pair")
+        named += [scope[:from], scope[:to]].flat_map { |connector| reach_connector(connector) } if pair?(record)
         rule = @catalogue.access["drive"]
         [named.uniq.freeze, (record["access"] || []).include?("drive") ? rule["closes"] : []]
+      end
+
+      def pair?(record)
+        record["each"].to_a.intersect?(%w[connector_pair splice_pair])
       end
 
       def reach(word, scope)

@@ -63,9 +63,17 @@ module Gadwall
             ["can_h/#{place}-", Net::BODY, { key: true, bus: :busy }]
           when "level_l"
             ["can_l/#{place}-", Net::BODY, { key: true, bus: :busy }]
-          when "to_body"
+          when "to_body", "to_body_split"
             ["#{wire}/#{place}+", Net::BODY, { apart: [place] }]
+          when "continuity_splice"
+            at_splice(place, wire)
           end
+        end
+
+        # From a plug that is off to the crimp of the splice beside it.
+        def at_splice(place, wire)
+          from, upto = place.split("-")
+          ["#{wire}/#{from}+", "#{wire}/#{upto}-", { apart: [from, upto] - ["cluster_splice"] }]
         end
 
         # Who hears the gateway: enough between the wires where he sits, and neither far off.
