@@ -227,7 +227,7 @@ module Gadwall
         observation.test.numeric? && @coverage.normal?(observation)
       end
 
-      BEARING_FROM = 0.02
+      BEARING_FROM = 0.03
       PULSES = %w[stuck weak].freeze # of a sensor: no pulses, or weak ones, which a bad ring gives too
       RIVAL_FROM = 0.01
 

@@ -13,7 +13,7 @@ module Gadwall
       SURE_LOOK = 0.006 # chance of a false report from which a look settles nothing by itself; from memory
 
       LEVELLED = 0.75 # how far base rates are levelled out, 0 as they are to 1 all alike; from memory, by the same runs
-      STILL_LED = 0.65 # share that the leader must keep of what is left; from memory, by the runs of docs/engine.md
+      STILL_LED = 0.36 # share that the leader must keep of what is left; from memory, by the runs of docs/engine.md
 
       # posterior: Posterior; suspect: Suspects::Suspect with one fault.
       def initialize(posterior, suspect)
