@@ -62,7 +62,8 @@ RSpec.describe "Statements of tests" do
 
   vehicles.each do |name, sheet|
     describe name do
-      system = Gadwall::Vehicle::System.build(Gadwall::Vehicle::Sheet.new({ "name" => name }.merge(sheet)))
+      sheet = Gadwall::Vehicle::Sheet.new({ "name" => name }.merge(sheet))
+      system = Gadwall::Vehicle::System.build(sheet, models: CoreHelp::MODELS)
       tests =
         system.circuits.flat_map do |circuit|
           circuit.model.tests.values.map { |test| [circuit, test, "#{test.title} #{test.where}"] }
