@@ -144,6 +144,12 @@ module Web
       made ? landing : @acts.landing(token)
     end
 
+    # Takes a vehicle in by values that are known to be sound, of Gadwall::Job::Acts::TakeIn; else as take_in.
+    def check_in(values, by:, token: nil, at: now, &landing)
+      entries = Gadwall::Job::Acts::TakeIn.call(nil, values, by: by, at: at).entries
+      take_in(Gadwall::Job::Acts::TakeIn.record(values, at: at), entries, by: by, token: token, at: at, &landing)
+    end
+
     # The summary of a job as it stands, computed where it is missing or of an older engine.
     def summary(dossier)
       known = summaries.find(dossier.record)

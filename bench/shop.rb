@@ -71,8 +71,7 @@ class Shop
       ids: %w[at_key_on],
       triage: []
     }
-    entries = Acts::TakeIn.call(nil, values, by: BY, at: @start).entries
-    @workshop.take_in(Acts::TakeIn.record(values, at: @start), entries, by: BY, at: @start, &:number)
+    @workshop.check_in(values, by: BY, at: @start, &:number)
   end
 
   def perform(number, act, **values)

@@ -85,9 +85,7 @@ module Demo
         triage: complaint["triage"] || [],
         promised_at: data["promised_in_hours"] && (@now + (data["promised_in_hours"] * 3600)).iso8601
       }
-      entries = Acts::TakeIn.call(nil, values, by: data["technician"], at: at).entries
-      record = Acts::TakeIn.record(values, at: at)
-      @workshop.take_in(record, entries, by: data["technician"], at: at, &:number)
+      @workshop.check_in(values, by: data["technician"], at: at, &:number)
     end
 
     # [act, values] of an entry of demo/jobs.

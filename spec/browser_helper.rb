@@ -43,14 +43,14 @@ module BrowserHelp
     BrowserHelp.application.workshop
   end
 
-  def sign_in
+  def sign_in(name = WebHelp::PERSON)
     visit "/"
     find(".person, .person-ask") # a starved machine shows a page late
     return unless has_css?(".person-ask", wait: 0)
 
-    fill_in "person-name", with: WebHelp::PERSON
+    fill_in "person-name", with: name
     find(".person-ask").click_button("Save")
-    expect(page).to have_css(".person summary", text: WebHelp::PERSON)
+    expect(page).to have_css(".person summary", text: name)
   end
 
   def take_in(front: "Active, two wires", rear: "Active, two wires", name: "Spec van", plate: "", tick: [])

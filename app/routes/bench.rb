@@ -23,8 +23,7 @@ module Web
           stand = exercise_stand
           page = bench_page(stand)
           test, _, typed = page.takeable || [input.text("test"), nil, input.text("typed")]
-          values = { test: test, typed: typed.to_s, phase: dossier.plan&.done? ? "after" : "before" }
-          done = perform(Gadwall::Job::Acts::TakeReading, values) { |job| "/jobs/#{job.number}/bench" }
+          done = take_from_stand(test, typed) { |job| "/jobs/#{job.number}/bench" }
           status done.status unless done.ok?
           bench(stand, errors: { "bench" => done.errors.values.first }.compact, taken: stand.done.size)
         end
@@ -43,8 +42,7 @@ module Web
         app.post("/jobs/:number/bench/test") do
           _, done = on_stand({ "kind" => "test", "test" => input.text("test") })
           typed = done.value.is_a?(Gadwall::Quantity::Reading) ? done.value.to_s : done.value
-          values = { test: done.test.to_s, typed: typed.to_s, phase: dossier.plan&.done? ? "after" : "before" }
-          traced(perform(Gadwall::Job::Acts::TakeReading, values) { |job| "/jobs/#{job.number}/trace" })
+          traced(take_from_stand(done.test.to_s, typed) { |job| "/jobs/#{job.number}/trace" })
         rescue Gadwall::InputError => error
           status 422
           show_trace(trace_page(test_id: input.text("test"), errors: { "reading" => error.message }))
@@ -58,6 +56,12 @@ module Web
         # Does an act; the result of an exercise that it ends is kept.
         def on_stand(act)
           workshop.stands.act(dossier.record, act, by: person, at: now).tap { |stand, _| keep_result(stand) }
+        end
+
+        # Enters what the vehicle on the stand showed. Returns Workshop::Performed.
+        def take_from_stand(test, typed, &)
+          values = { test: test, typed: typed.to_s, phase: dossier.plan&.done? ? "after" : "before" }
+          perform(Gadwall::Job::Acts::TakeReading, values, &)
         end
 
         # The vehicle that the job is connected to, or nil.
@@ -88,7 +92,7 @@ module Web
         end
 
         def hinted?
-          stand = workshop.stands.of(dossier.record)
+          stand = connected_stand
           stand.nil? || stand.hinted_at == dossier.last_seq
         end
 

@@ -89,7 +89,7 @@ module Web
 
         # Was the scan of this round kept already? rounds: how many were read.
         def scan_kept?(rounds)
-          dossier.log.of("scan").count { |entry| entry.data["via"] == "interface" } >= rounds
+          dossier.log.of("scan").count(&:by_interface?) >= rounds
         end
 
         def read_to_the_end(scan)

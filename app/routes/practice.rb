@@ -72,11 +72,9 @@ module Web
             triage: [],
             promised_at: nil
           }
-          outcome = Gadwall::Job::Acts::TakeIn.call(nil, values, by: person, at: now)
           made = nil
-          record = Gadwall::Job::Acts::TakeIn.record(values, at: now)
           landing =
-            bay.take_in(record, outcome.entries, by: person, token: input.token) do |job|
+            bay.check_in(values, by: person, token: input.token) do |job|
               made = job
               "/jobs/#{job.number}/codes"
             end
@@ -97,7 +95,7 @@ module Web
 
         # The stand of the exercise of the address. Raises Store::NotFound.
         def exercise_stand
-          workshop.stands.of(dossier.record) or raise Store::NotFound.new(dossier.number, kind: "vehicle connected to")
+          connected_stand or raise Store::NotFound.new(dossier.number, kind: "vehicle connected to")
         end
 
         def debrief_of(stand)

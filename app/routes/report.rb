@@ -77,13 +77,7 @@ module Web
               triage: [],
               comeback_of: record.number
             }
-            made = Acts::TakeIn.call(nil, values, by: person, at: now)
-            workshop.take_in(
-              Acts::TakeIn.record(values, at: now),
-              made.entries,
-              by: person,
-              token: input.token
-            ) { |job| "/jobs/#{job.number}/codes" }
+            workshop.check_in(values, by: person, token: input.token) { |job| "/jobs/#{job.number}/codes" }
           end
 
           def report_page(**more)

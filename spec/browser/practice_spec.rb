@@ -5,13 +5,8 @@ require "browser_helper"
 # The practice bay in a browser: from complaint to score, by hand.
 RSpec.describe "Practice", :browser do
   def begin_exercise(page, complaint)
+    sign_in("L. Sandpiper")
     page.visit "/practice"
-    page.find(".person, .person-ask")
-    if page.has_css?(".person-ask", wait: 0)
-      page.fill_in "person-name", with: "L. Sandpiper"
-      page.click_button "Save"
-      page.visit "/practice"
-    end
     page.first(".exercise", text: complaint).click
     page.assert_selector "#reading-modules"
     number = page.current_path[%r{/jobs/(P\d+)/}, 1]

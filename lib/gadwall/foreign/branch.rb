@@ -186,8 +186,7 @@ module Gadwall
       end
 
       def apart_for(name, place, wire)
-        return place.split("-") if name == "continuity"
-        return place, @joints.last if name == "insulation_from"
+        return probes(name, place, wire).last[:apart] if %w[continuity insulation_from].include?(name)
 
         points(name, place, wire)&.last&.fetch(:apart, []) || []
       rescue NotImplementedError, NoMethodError

@@ -85,14 +85,7 @@ module Gadwall
       # Ids of warning lamps that are lit (data/vehicle/lamps.yml): by circuits whose monitors fail, and by what was
       # left without calibration.
       def lamps
-        failing = system.circuits.select { |circuit| failing?(circuit) }
-        families = failing.map(&:family).uniq
-        lit =
-          @catalogue.lamps.values.select do |row|
-            row["kind"] == "lamp" &&
-              row["lit_by"].any? { |by| by["chance"] >= LIGHTS_FROM && by["families"].intersect?(families) }
-          end
-        lit.map { |row| row["id"] }
+        lamps_of(system.circuits.select { |circuit| failing?(circuit) }, LIGHTS_FROM)
       end
 
       # What tells of trouble with the key on: lamps that are lit, modules that do not answer. Array of texts.
@@ -108,9 +101,7 @@ module Gadwall
 
       # Ids of warning lamps that this vehicle has: those that any of its circuits can light.
       def lamps_fitted
-        families = system.circuits.map(&:family).uniq
-        rows = @catalogue.lamps.values.select { |row| row["kind"] == "lamp" }
-        rows.select { |row| row["lit_by"].any? { |by| by["families"].intersect?(families) } }.map { |row| row["id"] }
+        lamps_of(system.circuits, 0.0)
       end
 
       # id: of a module. Returns an Ecu or nil.
@@ -137,6 +128,15 @@ module Gadwall
       end
 
       private
+
+      # Ids of the lamps that circuits light with at least this chance.
+      def lamps_of(circuits, least)
+        families = circuits.map(&:family).uniq
+        rows = @catalogue.lamps.values.select { |row| row["kind"] == "lamp" }
+        lit =
+          rows.select { |row| row["lit_by"].any? { |by| by["chance"] >= least && by["families"].intersect?(families) } }
+        lit.map { |row| row["id"] }
+      end
 
       # "front_left.sensor.open", or with a severity: "front_left.wire_signal.a_to_b.high_resistance@120".
       def hide(text, random)

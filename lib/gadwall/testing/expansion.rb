@@ -189,13 +189,14 @@ module Gadwall
       # [[key, minutes], ...] to be paid, and the keys that the test closes.
       def access_for(record, scope)
         named = (record["access"] || []).flat_map { |word| reach(word, scope) }
-        named += [scope[:from], scope[:to]].flat_map { |connector| reach_connector(connector) } if pair?(record)
+        named += [scope[:from], scope[:to]].flat_map { |connector| reach_connector(connector) } if pair?(scope)
         rule = @catalogue.access["drive"]
         [named.uniq.freeze, (record["access"] || []).include?("drive") ? rule["closes"] : []]
       end
 
-      def pair?(record)
-        record["each"].to_a.intersect?(%w[connector_pair splice_pair])
+      # A section has ends, too, but is reached by itself.
+      def pair?(scope)
+        scope[:from] && !scope[:section]
       end
 
       def reach(word, scope)

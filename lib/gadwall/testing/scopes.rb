@@ -74,15 +74,15 @@ module Gadwall
 
       # A record may be held to some connectors or wires ("only"), or leave some out ("except").
       def choices(record, word)
-        all = send(CHOICES.fetch(word))
-        kind = word.start_with?("connector_") && word != "connector_pair" ? "connectors" : "#{word}s"
-        only = record.dig("only", kind)
-        except = record.dig("except", kind) || []
-        all.select { |choice| (only.nil? || only.include?(name_of(choice))) && !except.include?(name_of(choice)) }
+        send(CHOICES.fetch(word)).select { |choice| wanted?(record, *choice.first) }
       end
 
-      def name_of(choice)
-        choice.values.first.then { |value| value.respond_to?(:id) ? value.id : value }
+      # what: :connector, :wire ...; value: which of them.
+      def wanted?(record, what, value)
+        only = record.dig("only", "#{what}s")
+        except = record.dig("except", "#{what}s") || []
+        name = value.respond_to?(:id) ? value.id : value
+        (only.nil? || only.include?(name)) && !except.include?(name)
       end
 
       def connectors

@@ -72,8 +72,8 @@ module Gadwall
 
         # From a plug that is off to the crimp of the splice beside it.
         def at_splice(place, wire)
-          from, upto = place.split("-")
-          ["#{wire}/#{from}+", "#{wire}/#{upto}-", { apart: [from, upto] - ["cluster_splice"] }]
+          from, upto, state = continuity(place, wire)
+          [from, upto, { apart: state[:apart] - ["cluster_splice"] }]
         end
 
         # Who hears the gateway: enough between the wires where he sits, and neither far off.
