@@ -39,6 +39,22 @@ RSpec.describe "Laws of evidence" do
     end
   end
 
+  it "takes three modules that miss the same one for little more than one: bus and supply stand as they stood" do
+    scan =
+      lambda do |count|
+        rows = ["instrument cluster", "steering", "gateway"].first(count)
+        lines = rows.map { |name| "U0121-87 current lost communication with ABS module (#{name})" }
+        codes = lines.map { |line| Gadwall::Codes::CodeReader.row_of(line) }
+        { "kind" => "scan", "modules" => [{ "name" => "ABS", "answered" => false }], "codes" => codes }
+      end
+    shares =
+      [1, 3].map do |count|
+        posterior = assess(active, scan.call(count)).posterior
+        posterior.circuit_probability(active.circuit_named("chassis_bus"))
+      end
+    expect(shares.last).to be_within(0.25 * shares.first).of(shares.first)
+  end
+
   it "does not mind the order of readings within an episode" do
     rows = [
       reading("front_left.feed_volts.body_connector", "8.1"),

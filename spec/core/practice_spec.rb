@@ -232,6 +232,16 @@ RSpec.describe Gadwall::Practice do
       expect(found[:findings].map { |row| row[:kind] }).to eq(["missing_teeth"])
     end
 
+    it "leave what was changed as it is: a plug that was cleaned is clean at the next look" do
+      vehicle = exercise("front_left.body_connector.signal.high_resistance@20000").fresh_vehicle.set(key: "on").drive
+      circuit = vehicle.system.circuit_named("front_left")
+      examiner = described_class::Examiner.new(vehicle, slip: 0.0)
+      done =
+        %w[body_connector body_connector].map { |at| examiner.perform(circuit, circuit.model.tests["reseat.#{at}"]) }
+      expect(done).to eq(%w[gone good])
+      expect(vehicle.wiring.hidden.size).to eq(1)
+    end
+
     it "clamp a park-brake motor: inrush above the free run, nothing where it is open" do
       sheet = van.merge("park_brake" => "caliper_motor")
       most =

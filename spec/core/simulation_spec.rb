@@ -76,6 +76,12 @@ RSpec.describe Gadwall::Simulation do
     end
   end
 
+  it "tells of a trailer by the trailer's own lamp (UN R13 5.2.1.29, from memory), and with no other module's code" do
+    car = vehicle(sheets["lorry"], "trailer_modulator.fuse_box.feed.blown").drive
+    expect(car.lamps).to eq(%w[trailer])
+    expect(codes(car)).to contain_exactly(a_string_matching(/\Atruck U1\h{3}-87\z/))
+  end
+
   it "measures what the wiring shows between any two probes, by the faults that are hidden" do
     sound = vehicle(sheets["pick-up"])
     broken = vehicle(sheets["pick-up"], "front_left.sensor.open")

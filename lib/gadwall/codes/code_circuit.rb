@@ -39,7 +39,7 @@ module Gadwall
       # [circuit id, id of a module that is missed or nil]; nil where the text tells nothing.
       def of_text(text, sender)
         return nil if text.empty?
-        return missed(module_in(text.split(/\bwith\b|\bfrom\b|:/i).last.to_s)) if @lost.match?(text) && module_in(text)
+        return missed(missed_in(text)) if @lost.match?(text) && module_in(text)
 
         where = @corners.find(text)
         @rows.each do |patterns, circuits|
@@ -101,6 +101,12 @@ module Gadwall
         return "yaw" if text.match?(/yaw|lateral|acceleration/i)
 
         ModuleName.find(text, @catalogue)
+      end
+
+      # Id of the module that a text says is missed, behind 'with' or 'from'. Who reports it may stand in brackets.
+      def missed_in(text)
+        named = text.split(/\bwith\b|\bfrom\b|:/i).last.to_s
+        module_in(named.gsub(/\([^)]*\)/, "")) || module_in(named)
       end
 
       # Where a silent module is missed: on a circuit of its own, or on the bus that it hangs on.

@@ -4,18 +4,20 @@ module Gadwall
   module Diagnosis
     # One circuit's atoms with their weights: prior times what the evidence says of them against the sound circuit.
     #
-    # on: weights of atoms that leave the module its power; off: of those (as often as they are there) that take it.
-    # Both [presence index][atom index]. odds: of some fault in this circuit against none, once scaled.
+    # on: weights of atoms that leave the module its power; off: of those (as often as they are there) that take it
+    # now; was_off: of those that take it now and then, and leave it at this moment. All [presence index][atom index].
+    # off and was_off are nil where the circuit feeds no module, was_off also where no bus would miss it.
     class CircuitWeights
-      attr_reader :circuit, :evidence, :priors, :on, :off, :faulty, :pairs
+      attr_reader :circuit, :evidence, :priors, :on, :off, :was_off, :faulty, :pairs
 
-      # priors: by presence and atom (Priors#by_atom).
-      def initialize(circuit, evidence, priors, presences, catalogue)
+      # priors: by presence and atom (Priors#by_atom); missed: is its module missed on a bus when it has no power?
+      def initialize(circuit, evidence, priors, presences, catalogue, missed: false)
         @circuit = circuit
         @evidence = evidence
         @priors = priors
         @catalogue = catalogue
-        weigh(presences)
+        @on = evidence.ratios.each_with_index.map { |row, d| products(row, priors[d]) }
+        part(presences, missed) if evidence.unpowering
       end
 
       # The weight of the sound circuit, on the scale of `on` and `faulty`.
@@ -33,11 +35,6 @@ module Gadwall
         @single_fault_weight ||= by_fault.sum
       end
 
-      # The same of those that take it.
-      def power_loss_weight
-        @power_loss_weight ||= by_fault(:off).sum
-      end
-
       # second: how much rarer a further fault is; point: of the unknowns. Called once, by the posterior.
       def scale(second, point)
         key = [:pairs, evidence.weighed_by, priors.object_id, second, point, evidence.log_sound, evidence.sound_gap]
@@ -45,9 +42,9 @@ module Gadwall
         @faulty = second * (single_fault_weight + @pairs.sum(&:weight))
       end
 
-      # By fault: the weight of its atoms. part: :on or :off.
+      # By fault: the weight of its atoms. part: :on, :off or :was_off.
       def by_fault(part = :on)
-        (@by_fault ||= {})[part] ||= sums_by_fault(part == :on ? on : off || [])
+        (@by_fault ||= {})[part] ||= sums_by_fault(public_send(part) || [])
       end
 
       private
@@ -63,16 +60,20 @@ module Gadwall
         sums.freeze
       end
 
-      def weigh(presences)
-        all = evidence.ratios.each_with_index.map { |row, d| products(row, priors[d]) }
+      # Parts what takes the module its power from what leaves it.
+      def part(presences, missed)
         unpowering = evidence.unpowering
-        return @on = all unless unpowering
+        @off = presences.each_with_index.map { |presence, d| products(@on[d], unpowering).map { |w| w * presence } }
+        @on = without(@on, @off)
+        return unless missed
 
-        @off =
-          all.each_with_index.map do |row, d|
-            row.each_with_index.map { |weight, i| weight * unpowering[i] * presences[d] }
-          end
-        @on = all.each_with_index.map { |row, d| row.each_with_index.map { |weight, i| weight - @off[d][i] } }
+        @was_off =
+          presences.each_index.map { |d| d.zero? ? Array.new(unpowering.size, 0.0) : products(@on[d], unpowering) }
+        @on = without(@on, @was_off)
+      end
+
+      def without(rows, others)
+        rows.each_with_index.map { |row, d| row.each_with_index.map { |weight, i| weight - others[d][i] } }
       end
 
       def products(left, right)

@@ -6,13 +6,15 @@ module Gadwall
     module CommonCause
       # weight: prior times what the evidence of all touched circuits says; touched: circuit ids; place: where it is
       # mended.
-      # cause: Vehicle::SharedCause, or nil for a supply that takes a module's power; circuit: of that supply.
-      Scenario = Struct.new(:cause, :circuit, :weight, :touched, :place, :factor, keyword_init: true)
+      # cause: Vehicle::SharedCause, or nil for a supply that takes a module's power; circuit: of that supply; part: of
+      # its CircuitWeights, :off or :was_off; factor: what the evidence of all other touched circuits says.
+      Scenario = Struct.new(:cause, :circuit, :part, :weight, :touched, :place, :factor, keyword_init: true)
 
       # weights: {circuit id => CircuitWeights}; priors: Priors. Returns Array of Scenario.
       def self.scenarios(system, weights, priors)
         supplies = weights.values.select(&:off).map { |each| power_loss(system, weights, each) }
-        supplies + system.shared.filter_map { |cause| shared(system, cause, weights, priors) }
+        passing = weights.values.select(&:was_off).map { |each| passing_power_loss(system, weights, each) }
+        supplies + passing + system.shared.filter_map { |cause| shared(system, cause, weights, priors) }
       end
 
       # A module without power: its circuits show what they show then, on its buses it is silent.
@@ -31,8 +33,24 @@ module Gadwall
           end
         Scenario.new(
           circuit: supply.circuit,
+          part: :off,
           weight: supply.off.sum(&:sum) * factor,
           touched: [supply.circuit.id, *dependents, *buses].uniq,
+          factor: factor
+        )
+      end
+
+      # A module that lost its power now and then and has it at this moment: those on its buses missed it.
+      def self.passing_power_loss(system, weights, supply)
+        module_id = supply.circuit.module
+        buses = system.buses_of(module_id).map(&:id)
+        missed = buses.map { |id| weights.fetch(id).evidence.alternatives.fetch(EvidenceWeights.was_silent(module_id)) }
+        factor = missed.reduce(1.0, :*)
+        Scenario.new(
+          circuit: supply.circuit,
+          part: :was_off,
+          weight: supply.was_off.sum(&:sum) * factor,
+          touched: [supply.circuit.id, *buses],
           factor: factor
         )
       end
@@ -43,7 +61,9 @@ module Gadwall
         carried = cause.members.to_h { |circuit, _| [circuit.id, carried(system, circuit, ids)] }
         members =
           cause.members.map do |circuit, faults|
-            [circuit.id, share(weights.fetch(circuit.id), faults, silence(circuit, carried[circuit.id], weights))]
+            beside = carried[circuit.id]
+            silent = [silence(circuit, beside, weights), passing_silence(circuit, beside, weights)]
+            [circuit.id, share(weights.fetch(circuit.id), faults, *silent)]
           end
         missed = members.map { |id, _| (1 - cause.reach) * weights.fetch(id).sound }
         hit = members.map { |_, share| cause.reach * share }
@@ -75,6 +95,16 @@ module Gadwall
         end
       end
 
+      # The same of a supply that was lost now and then: its own circuits are sound.
+      def self.passing_silence(circuit, ids, weights)
+        name = EvidenceWeights.was_silent(circuit.module)
+        ids.reduce(1.0) do |product, id|
+          own = weights.fetch(id)
+          missed = own.evidence.alternatives[name]
+          missed ? product * missed / own.sound : product
+        end
+      end
+
       # Of independent members, each hit or missed with these weights: the weight of two at least being hit.
       def self.two_at_least(hit, missed)
         none = 1.0
@@ -88,15 +118,16 @@ module Gadwall
         more
       end
 
-      # What the evidence says of these faults of a circuit together, weighed by their priors. silence: factor for those
-      # that take the module its power.
-      def self.share(weights, faults, silence = 1.0)
+      # What the evidence says of these faults of a circuit together, weighed by their priors. silence, passing: factors
+      # for those that take the module its power, now or now and then.
+      def self.share(weights, faults, silence, passing)
         prior = 0.0
         weighed = 0.0
         each_atom(weights, faults) do |d, i|
-          off = weights.off ? weights.off[d][i] : 0.0
           prior += weights.priors[d][i]
-          weighed += weights.on[d][i] + (off * silence)
+          weighed += weights.on[d][i]
+          weighed += weights.off[d][i] * silence if weights.off
+          weighed += weights.was_off[d][i] * passing if weights.was_off
         end
         prior.positive? ? weighed / prior : weights.sound
       end
@@ -106,7 +137,8 @@ module Gadwall
         wanted = weights.circuit.model.atoms_of(faults)
         weights.priors.each_index { |d| wanted.each { |i| yield d, i } }
       end
-      private_class_method :power_loss, :shared, :two_at_least, :share, :carried, :silence
+      private_class_method :power_loss, :passing_power_loss, :shared, :two_at_least, :share, :carried, :silence
+      private_class_method :passing_silence
     end
   end
 end

@@ -33,9 +33,49 @@ module Gadwall
         suspect.circuit.harness.modules.find { |id, _| id == suspect.fault.place }&.last
       end
 
+      # Looked into and dry, or dried without effect: a wet one is dried before the module is blamed.
       def own_plug_seen?(suspect)
         connector = own_plug(suspect)
-        connector.nil? || suspect.fault.effect != "between" || looked_into?(suspect.circuit, connector)
+        return true if connector.nil? || suspect.fault.effect != "between"
+
+        looks = looks_into(suspect.circuit, connector)
+        mine = observations_of(suspect.circuit).select { |each| looks.include?(each.test.id) }
+        looks.empty? || mine.any? { |each| DRY.include?(each.result) }
+      end
+
+      DRY = %w[good same].freeze # a connector as it should be, or one that was cleaned and changed nothing
+
+      # A silent module: its power and ground tested, and where they are good the bus at its connector. One that pulls
+      # the bus down: the bus recovers without it, or it alone was measured.
+      def member_tested?(suspect)
+        own_plug(suspect).nil? || member_test(suspect).nil?
+      end
+
+      # Id of the test that is still missing for a module on a bus, or nil.
+      def member_test(suspect)
+        circuit = suspect.circuit
+        name = suspect.fault.mode == "silent" ? "module_supply" : "unplug_module"
+        test = circuit.model.tests["#{name}.#{suspect.fault.place}"] or return
+        done = observations_of(circuit).select { |each| each.test.id == test.id }
+        if name != "module_supply"
+          return("#{circuit.id}.#{test.id}" if done.empty? && !isolated_beside_cleared?(suspect))
+        end
+        return "#{circuit.id}.#{test.id}" if done.empty?
+
+        bus_at(suspect) unless done.any? { |each| each.result == "bad" }
+      end
+
+      # A test of the bus at the module's own connector, where none was done.
+      def bus_at(suspect)
+        plug = own_plug(suspect)
+        at_plug = ->(test) { test.numeric? && at_connector?(test, plug) }
+        return if observations_of(suspect.circuit).any? { |each| at_plug.call(each.test) }
+
+        best(suspect.circuit, &at_plug)
+      end
+
+      def observations_of(circuit)
+        @body.observations.select { |each| each.circuit.id == circuit.id }
       end
 
       # Seen, or parted and cleaned.

@@ -14,7 +14,7 @@ module Gadwall
     class EpisodeWeights
       SAID_PRESENT = 0.97 # from memory: who says that the fault is there while he measures is seldom wrong
       SAID_ABSENT = 0.03 # from memory: and who says that it is gone
-      STILL_THERE = 0.1 # from memory: a fault that is always there was overlooked when it was said to be gone
+      CHANGES = 0.2 # from memory: what comes and goes changes by itself between two readings
 
       attr_reader :logs, :sound, :unpowered
 
@@ -47,11 +47,13 @@ module Gadwall
         @sound = 0.0
         @unpowered = 0.0
         @logs = presences.map { Array.new(model.atoms.size, 0.0) }
+        @apart = @logs.map(&:dup) unless episode.alone || episode.rows.size < 2
         episode.rows.each do |row|
           table = model.table(row.observation.test, point)
           row.observation.caught ? add_tries(row, table) : add(row, table)
         end
         together unless episode.alone
+        @apart = nil
         @logs.each(&:freeze)
         freeze
       end
@@ -71,6 +73,10 @@ module Gadwall
           shown = after_change(row, d.zero? ? densities.present : densities.caught, densities.sound)
           met = @episode.alone && d.positive? ? met(row, table, presence) : 1.0
           add_row(@logs[d], shown, kept * met, unmet(densities, kept, met, slack), sound)
+          next if d.zero? || @apart.nil?
+
+          here = chance_of(presence)
+          add_row(@apart[d], shown, kept * here, unmet(densities, kept, here, slack), sound)
         end
       end
 
@@ -149,15 +155,23 @@ module Gadwall
         end
       end
 
-      # Of what comes and goes: there in the whole episode, or not.
+      # Of what comes and goes: there in the whole episode, or not; or it changes while nothing is moved (CHANGES).
       def together
         @presences.each_with_index do |presence, d|
           next if d.zero?
 
-          chance = { "present" => SAID_PRESENT, "absent" => SAID_ABSENT }.fetch(@episode.presence, presence)
-          known = {}
-          @logs[d].map! { |log| known[log] ||= Math.log((chance * Math.exp(log)) + 1 - chance) }
+          chance = chance_of(presence)
+          apart = @apart && @apart[d]
+          @logs[d] = @logs[d].each_with_index.map do |log, i|
+            whole = (chance * Math.exp(log)) + 1 - chance
+            Math.log(apart ? ((1 - CHANGES) * whole) + (CHANGES * Math.exp(apart[i])) : whole)
+          end
         end
+      end
+
+      # How surely what comes and goes is there during a reading of this episode.
+      def chance_of(presence)
+        { "present" => SAID_PRESENT, "absent" => SAID_ABSENT }.fetch(@episode.presence, presence)
       end
     end
   end

@@ -11,7 +11,8 @@ module Gadwall
     # likelihood ratios.
     #
     # Presence 1.0 is a fault that is always there; the others come and go. ratios[presence index][atom index].
-    # alternatives: "unpowered" (its module is dead), on a bus "silent_abs" (that module says nothing).
+    # alternatives: "unpowered" (its module is dead), on a bus "silent_abs" (that module says nothing) and
+    # "was_silent_abs" (it says nothing now and then, and speaks at this moment).
     #
     # Where a value of the vehicle is unknown (Testing::Unknown), the readings are weighed at each of its points
     # (`grids`), and mixed by their chances once those are known (`settle`, called once by Unknowns).
@@ -19,6 +20,11 @@ module Gadwall
       UNPOWERED = "unpowered"
 
       attr_reader :model, :ratios, :sound, :log_sound, :alternatives, :observations, :episodes, :grids
+
+      # Name of the alternative in which a module falls silent now and then. id: of the module.
+      def self.was_silent(id)
+        "was_silent_#{id}"
+      end
 
       # circuit: Vehicle::System::Circuit; body: Evidence::Body; presences: [1.0, ...]; catalogue: for the model's
       # numbers.

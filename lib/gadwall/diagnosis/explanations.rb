@@ -79,8 +79,8 @@ module Gadwall
         suspect.members.any? do |circuit, _|
           next true if about && circuit.module == about
 
-          scenario = @posterior.power_scenario(circuit.id)
-          scenario&.touched&.include?(circuit_id) || same_module?(circuit, circuit_id)
+          @posterior.power_scenarios(circuit.id).any? { |scenario| scenario.touched.include?(circuit_id) } ||
+            same_module?(circuit, circuit_id)
         end
       end
 

@@ -25,6 +25,7 @@ module Gadwall
         "ends" => :end_tests,
         "own_pins" => :sensor_tests,
         "own_plug" => :own_plug_tests,
+        "member" => :member_tests,
         "pump_feed" => :feed_tests
       }.freeze
 
@@ -83,8 +84,15 @@ module Gadwall
         [best(suspect.circuit) { |test| own.include?(test.id) }].compact
       end
 
+      # Looked into; and cleaned, where that was not enough.
       def own_plug_tests(suspect)
-        ["#{suspect.circuit.id}.#{looks_into(suspect.circuit, own_plug(suspect)).first}"]
+        done = observations_of(suspect.circuit).map { |each| each.test.id }
+        left = looks_into(suspect.circuit, own_plug(suspect)) - done
+        left.first(1).map { |id| "#{suspect.circuit.id}.#{id}" }
+      end
+
+      def member_tests(suspect)
+        [member_test(suspect)].compact
       end
 
       def feed_tests(suspect)
@@ -141,12 +149,12 @@ module Gadwall
       end
 
       # The test of a circuit that the block allows, most telling for its minutes; not one that was done.
+      WEIGHED = 6 # tests weighed again by all that is believed
+
       def best(circuit)
         allowed = circuit.model.tests.values.select { |test| open?(circuit, test) && yield(test) }
-        found =
-          allowed.max_by do |test|
-            [@planner.bits(circuit, test, strong: true) / @planner.minutes(circuit, test), test.id]
-          end
+        strong = allowed.max_by(WEIGHED) { |test| [@planner.worth_of(circuit, test, strong: true), test.id] }
+        found = strong.max_by { |test| [@planner.worth_of(circuit, test), test.id] }
         found && "#{circuit.id}.#{found.id}"
       end
 
@@ -173,7 +181,19 @@ module Gadwall
       def quickest_accusing_test(suspect)
         circuit, fault =
           suspect.members.find { |each, own| @coverage.accusing(each.id, own.place).empty? } || suspect.members.first
-        spoilt_test(circuit, fault)
+        (quickest_at(circuit, fault) if suspect.cause) || spoilt_test(circuit, fault)
+      end
+
+      # The quickest test that nothing but this place can spoil; a look before others.
+      def quickest_at(circuit, fault)
+        index = circuit.model.faults.index(fault)
+        own =
+          circuit.model.tests.values.select do |test|
+            open?(circuit, test) && @planner.table(circuit, test).touches?(index) &&
+              @coverage.places(circuit, test) == [fault.place]
+          end
+        found = own.min_by { |test| [@planner.minutes(circuit, test), test.kind == "table" ? 0 : 1, test.id] }
+        found && "#{circuit.id}.#{found.id}"
       end
     end
   end

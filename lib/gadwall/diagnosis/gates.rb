@@ -39,6 +39,7 @@ module Gadwall
         "separate" => "Readings on both sides that leave no other location",
         "own_pins" => "Sensor measured at its own pins",
         "own_plug" => "Connector of this module inspected",
+        "member" => "Power, ground and bus of this module tested, or the bus without it",
         "ends" => "Connectors at both ends of the section inspected",
         "confirm" => "A second reading beside the one that decides",
         "measured" => "Circuits of the stored DTCs tested",
@@ -98,6 +99,18 @@ module Gadwall
         @system.catalogue.gates.values.find do |gate|
           gate["places"].any? { |pattern| pattern == kind || File.fnmatch(pattern, name) }
         end
+      end
+
+      WIRING = %w[connector section ground_point].freeze
+
+      # Does what was read name the circuit and not yet the place? One reading that several places of the wiring can
+      # cause leaves the choice among them to base rates.
+      def circuit_only?(suspect)
+        return false if suspect.none? || suspect.cause || !WIRING.include?(kind_of(suspect))
+
+        mine = @body.observations.select { |each| each.circuit.id == suspect.circuit.id }
+        mine.map { |each| each.test.id }.uniq.size == 1 && mine.none? { |each| each.test.kind == "table" } &&
+          !isolated?(suspect, [])
       end
 
       # The most telling test of a circuit that is left.
@@ -166,6 +179,7 @@ module Gadwall
         "ends" => :ends_seen?,
         "own_pins" => :own_pins_measured?,
         "own_plug" => :own_plug_seen?,
+        "member" => :member_tested?,
         "second_way" => :second_way?
       }.freeze
 

@@ -110,16 +110,19 @@ module Gadwall
         chances.sort_by { |place, p| [-p, place] }.to_h
       end
 
-      # The chance of the leading place, with all else that the same new part would cure.
+      # The chance of the leading place, with all else that the same repair or the same new part would cure.
       def cured(posterior)
-        return places.values.first unless WHOLE.include?(suspect.repair)
+        alike = posterior.bodies.alike(places.keys.first) | renewed_with(posterior)
+        [places.sum { |place, p| alike.include?(place) ? p : 0 }, 1.0].min
+      end
 
-        alike =
-          posterior
-            .suspects
-            .select { |each| each.repair == suspect.repair && each.circuit.module == suspect.circuit.module }
-            .map(&:place)
-        [places.sum { |place, p| alike.include?(place) ? p : 0.0 }, 1.0].min
+      def renewed_with(posterior)
+        return [] unless WHOLE.include?(suspect.repair)
+
+        posterior
+          .suspects
+          .select { |each| each.repair == suspect.repair && each.circuit.module == suspect.circuit.module }
+          .map(&:place)
       end
 
       # The likeliest fault of the leading place, by itself.

@@ -12,15 +12,14 @@ module Gadwall
       def initialize(posterior, body, suspects)
         @posterior = posterior
         @body = body
-        @lamps = posterior.system.catalogue.lamps
+        @catalogue = posterior.system.catalogue
         @suspected = suspects.flat_map(&:members).map(&:first).uniq
-        @families = @suspected.map(&:family).uniq
         @measured = body.observations.map { |each| each.circuit.id }.uniq
       end
 
       # Array of Left.
       def left
-        @families.empty? ? [] : lamps_left + modules_left
+        @suspected.empty? ? [] : lamps_left + modules_left
       end
 
       private
@@ -28,10 +27,10 @@ module Gadwall
       def lamps_left
         lit = @body.lamps.select { |lamp| lamp.lit && lamp.time != "never" }.map(&:id)
         lit
-          .reject { |id| families_of(id).intersect?(@families) }
+          .reject { |id| @suspected.any? { |circuit| lights?(id, circuit) } }
           .filter_map do |id|
-            circuits = unmeasured(families_of(id))
-            Left.new(@lamps.dig(id, "name"), circuits) if circuits.any?
+            circuits = unmeasured(id)
+            Left.new(@catalogue.lamps.dig(id, "name"), circuits) if circuits.any?
           end
       end
 
@@ -55,16 +54,16 @@ module Gadwall
         circuit.module == id || circuit.harness.modules.any? { |each, _| each == id }
       end
 
-      def families_of(id)
-        @lamps.fetch(id)["lit_by"].flat_map { |row| row["families"] }
+      def lights?(id, circuit)
+        Vehicle::Lamps.lights?(@catalogue, id, circuit)
       end
 
-      # The likeliest first.
-      def unmeasured(families)
+      # The likeliest of those that can light a lamp first.
+      def unmeasured(id)
         @posterior
           .system
           .circuits
-          .select { |circuit| families.include?(circuit.family) && !@measured.include?(circuit.id) }
+          .select { |circuit| lights?(id, circuit) && !@measured.include?(circuit.id) }
           .sort_by { |circuit| -@posterior.circuit_probability(circuit) }
       end
     end

@@ -14,12 +14,12 @@ module Gadwall
       OVERLOOKED = 0.1 # from memory: a lit lamp is overlooked, or its driver forgets it, one time in ten
       UNTIMELY = 0.35 # from memory: how often a lamp comes on at another time than its fault's monitor runs
 
-      # model: Testing::CircuitModel; lamps: Array of Evidence::Lamp; catalogue: for data/vehicle/lamps.
-      def initialize(model, lamps, catalogue)
-        @model = model
+      # circuit: Vehicle::System::Circuit; lamps: Array of Evidence::Lamp; catalogue: for data/vehicle/lamps.
+      def initialize(circuit, lamps, catalogue)
+        @circuit = circuit
+        @model = circuit.model
         @lamps = lamps
         @catalogue = catalogue
-        @family = model.harness.template["family"]
       end
 
       # By atom: the factor on its prior, 0..1.
@@ -33,18 +33,12 @@ module Gadwall
       private
 
       def factors(lamp, presence)
-        share = share(lamp)
+        share = Vehicle::Lamps.chance(@catalogue, lamp.id, @circuit)
         other = OTHER_CAUSE.fetch(@catalogue.lamps.fetch(lamp.id)["kind"])
         lights(lamp, presence).map do |chance|
           lit = share * chance
           lamp.lit ? other + ((1 - other) * lit) : 1 - ((1 - OVERLOOKED) * lit)
         end
-      end
-
-      # Chance that a fault of this circuit's family lights the lamp, once it is seen.
-      def share(lamp)
-        rows = @catalogue.lamps.fetch(lamp.id)["lit_by"]
-        rows.find { |row| row["families"].include?(@family) }&.fetch("chance") || 0.0
       end
 
       # By atom: the chance that its monitors see it at the time when the lamp was lit. A module without power lights

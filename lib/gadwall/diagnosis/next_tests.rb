@@ -90,9 +90,14 @@ module Gadwall
       # What the test would tell, in bits; strong: by the strong beliefs alone.
       def bits(circuit, test, strong: false)
         (@bits ||= {})[[circuit.id, test.id, strong]] ||= begin
-          joint, rest = joint_table(circuit, test, strong: strong)
+          joint, rest = joint_table(circuit, test, strong: strong, merged: true)
           Information.mutual(joint.values << rest)
         end
+      end
+
+      # What a test is ranked by: what it tells for its effort. strong: by the strong beliefs alone.
+      def worth_of(circuit, test, strong: false)
+        (bits(circuit, test, strong: strong)**@bits_power) / effort(test, minutes(circuit, test))
       end
 
       # The foremost test of some circuits, as an Option with its outcomes; nil where none of them is worth a test yet.
@@ -185,16 +190,29 @@ module Gadwall
         0.5**(@done[[circuit.id, test.id]] || 0)
       end
 
-      # {place => chances by outcome} for the circuit's own suspects, and the row of everything else.
-      def joint_table(circuit, test, strong: false)
+      # {place => chances by outcome} for the circuit's own suspects, and the row of everything else. merged:
+      # one thing that several circuits share is one place, wherever it shows.
+      def joint_table(circuit, test, strong: false, merged: false)
         table = @posterior.table(circuit, test)
         meeting = table.meeting_chances(@posterior.presences)
         joint =
           @posterior
-            .belief_columns(circuit, meeting, strong: strong)
+            .belief_columns(circuit, meeting, strong: strong, merged: merged)
             .transform_values { |columns| outcomes_of(table, columns) }
         outside = 1 - @posterior.believed(circuit, strong: strong)
-        [joint, table.rows[0].map { |chance| chance * outside }]
+        sound = table.rows[0]
+        outside -= add_beside(circuit, joint, sound, outside) if merged
+        [joint, sound.map { |chance| chance * outside }]
+      end
+
+      # Adds what is wrong with the circuit's bodies and does not show in it. Returns how much that is.
+      def add_beside(circuit, joint, sound, most)
+        beside = @posterior.bodies.beside(circuit).select { |body, _| joint.key?(body) }
+        scale = [most / beside.values.sum, 1.0].min if beside.any?
+        beside.sum do |body, chance|
+          joint[body] = joint[body].each_with_index.map { |p, bin| p + (sound[bin] * chance * scale) }
+          chance * scale
+        end
       end
 
       # Chances by outcome of what is believed of one place: first by distinct row of the table, then mixed.

@@ -35,9 +35,12 @@ module Gadwall
         @order ||= @circuits.keys.each_with_index.to_h
       end
 
-      # The loss of power that a supply circuit can cause, or nil.
-      def power_scenario(circuit_id)
-        scenarios.find { |scenario| scenario.circuit&.id == circuit_id }
+      # The losses of power that a supply circuit can cause, now or now and then: Array of CommonCause::Scenario.
+      def power_scenarios(circuit_id)
+        (@power_scenarios ||= scenarios.reject(&:cause).group_by { |scenario| scenario.circuit.id }).fetch(
+          circuit_id,
+          []
+        )
       end
 
       # Sets of faults and single faults, most probable first, `none` among them: Suspect. What is not listed adds up to
@@ -130,11 +133,16 @@ module Gadwall
       # unmet: the probability of the rest, which looks sound.
       Columns = Struct.new(:always_atoms, :always, :met_atoms, :met, :unmet)
 
-      # strong: only the strong beliefs.
-      def belief_columns(circuit, meeting, strong: false)
-        (@belief_columns ||= {})[[circuit.id, meeting, strong]] ||= chosen(circuit, strong)
-          .group_by(&:first)
+      # strong: only the strong beliefs. merged: places that are one thing count as one.
+      def belief_columns(circuit, meeting, strong: false, merged: false)
+        (@belief_columns ||= {})[[circuit.id, meeting, strong, merged]] ||= chosen(circuit, strong)
+          .group_by { |row| merged ? bodies.at(row.first) : row.first }
           .transform_values { |rows| columns(rows, meeting) }
+      end
+
+      # Which places are one thing: Bodies.
+      def bodies
+        @bodies ||= Bodies.new(self)
       end
 
       # What there is to know of a circuit by the strong beliefs: the chance of each place, and of nothing there.
@@ -199,7 +207,11 @@ module Gadwall
         @circuits =
           system.circuits.to_h do |circuit|
             own = evidence.fetch(circuit.id)
-            [circuit.id, CircuitWeights.new(circuit, own, priors.fetch(circuit.id), presences, @catalogue)]
+            missed = system.buses_of(circuit.module).any?
+            [
+              circuit.id,
+              CircuitWeights.new(circuit, own, priors.fetch(circuit.id), presences, @catalogue, missed: missed)
+            ]
           end
         @circuits.each_value { |weights| weights.scale(@second, @unknowns.point) }
         prior
@@ -215,21 +227,21 @@ module Gadwall
       def own_probability(circuit)
         weights = @circuits.fetch(circuit.id)
         pairs = weights.pairs.sum(&:weight)
-        power = weights.off ? weights.power_loss_weight * power_loss_factor(weights) : 0.0
+        power = power_scenarios(circuit.id).sum { |scenario| chance(scenario) }
         ((weights.single_fault_weight + pairs) * others(circuit.id) / total) + power
       end
 
-      def power_loss_factor(weights)
-        scenario = power_scenario(weights.circuit.id) or return 0.0
-
-        scenario.factor * product(scenario.touched) / total
+      def add_power_loss(rows, weights)
+        power_scenarios(weights.circuit.id).each do |scenario|
+          factor = power_loss_factor(scenario)
+          weights
+            .public_send(scenario.part)
+            .each_with_index { |row, d| row.each_with_index { |weight, i| rows[d][i] += weight * factor } }
+        end
       end
 
-      def add_power_loss(rows, weights)
-        return unless weights.off
-
-        factor = power_loss_factor(weights)
-        weights.off.each_with_index { |row, d| row.each_with_index { |weight, i| rows[d][i] += weight * factor } }
+      def power_loss_factor(scenario)
+        scenario.factor * product(scenario.touched) / total
       end
 
       # What shared causes make believed of a circuit, as rows of `beliefs`.
@@ -275,9 +287,9 @@ module Gadwall
         weights.pairs.each do |pair|
           each_of(pair, weights) { |i, share| sums[model.place_of[model.fault_of[i]]] += pair.weight * factor * share }
         end
-        if weights.off
-          lost = power_loss_factor(weights)
-          weights.by_fault(:off).each_with_index { |weight, k| sums[model.place_of[k]] += weight * lost }
+        power_scenarios(weights.circuit.id).each do |scenario|
+          lost = power_loss_factor(scenario)
+          weights.by_fault(scenario.part).each_with_index { |weight, k| sums[model.place_of[k]] += weight * lost }
         end
         sums
       end

@@ -42,7 +42,7 @@ module Gadwall
       def by_atom(circuit, presences)
         factors = factors_for(circuit)
         cases = @closed_case_counts.fetch(circuit.harness.id, NO_CASES)
-        circuit.model.cached([:priors, factors, *said, cases]) { spread(circuit.model, presences, factors, cases) }
+        circuit.model.cached([:priors, factors, said(circuit), cases]) { spread(circuit, presences, factors, cases) }
       end
 
       # Base rate of a shared cause, shifted like that of a fault.
@@ -57,7 +57,7 @@ module Gadwall
 
         fits =
           cause.members.map do |circuit, faults|
-            fit = LampWeights.new(circuit.model, @lamps, @catalogue).by_atom(1.0)
+            fit = LampWeights.new(circuit, @lamps, @catalogue).by_atom(1.0)
             fit.values_at(*circuit.model.atoms_of(faults)).then { |own| own.sum / own.size }
           end
         fits.sum / fits.size
@@ -79,21 +79,23 @@ module Gadwall
       end
 
       # What of the complaint the priors of a circuit depend on.
-      def said
-        [@intermittent, @presence, @lamps.map { |lamp| [lamp.id, lamp.lit, lamp.time] }]
+      def said(circuit)
+        shares = @lamps.map { |lamp| Vehicle::Lamps.chance(@catalogue, lamp.id, circuit) }
+        [@intermittent, @presence, @lamps.map { |lamp| [lamp.id, lamp.lit, lamp.time] }, shares]
       end
 
       # Vehicles come for a lamp: what can light none is seldom the reason (by atom). A connector of ten ohms in a
       # sensor line is a fault, but not the one that brought the vehicle in. Where the lamps were noted, each fault is
       # held to them.
-      def complaint(model, presence)
+      def complaint(circuit, presence)
+        model = circuit.model
         seen = model.monitors.raised(model.monitors.claims, presence)
         gone = @presence == "absent" && presence == 1.0 ? GONE : 0.0
         unseen = @lamps.any?(&:lit) ? 1.0 : @catalogue.model("unseen")
         base = seen.map { |chance| (unseen + ((1 - unseen) * chance)) * (1 - (gone * chance)) }
         return base if @lamps.empty?
 
-        LampWeights.new(model, @lamps, @catalogue).by_atom(presence).each_with_index.map { |fit, i| fit * base[i] }
+        LampWeights.new(circuit, @lamps, @catalogue).by_atom(presence).each_with_index.map { |fit, i| fit * base[i] }
       end
 
       GONE = 0.9 # from memory: what lights a lamp all the time is not there while the lamp is said to be out
@@ -111,22 +113,23 @@ module Gadwall
 
       FLEETING = 10 # as comes_and_goes of data/codes/symptoms.yml
 
-      def spread(model, presences, factors, cases)
-        rates = counted(model, cases)
-        fault_of = model.fault_of
-        shape(model, presences, factors).map do |row|
+      def spread(circuit, presences, factors, cases)
+        rates = counted(circuit.model, cases)
+        fault_of = circuit.model.fault_of
+        shape(circuit, presences, factors).map do |row|
           i = -1
           row.map { |share| rates[fault_of[i += 1]] * share }
         end
       end
 
       # What each atom's prior is for a fault of rate 1: [presence index][atom index].
-      def shape(model, presences, factors)
-        model.cached([:prior_shape, factors, *said]) do
+      def shape(circuit, presences, factors)
+        model = circuit.model
+        model.cached([:prior_shape, factors, said(circuit)]) do
           told = model.faults.map { |fault| factor("#{fault.place}.#{fault.mode}", factors) }
           shares = model.faults.map { |fault| presence_shares(fault, presences.size) }
           presences.each_with_index.map do |presence, d|
-            lit = complaint(model, presence)
+            lit = complaint(circuit, presence)
             model
               .atoms
               .each_with_index

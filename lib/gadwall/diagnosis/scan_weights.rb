@@ -11,6 +11,8 @@ module Gadwall
       SILENT_WHEN_OFF = 0.98 # common practice: a module without power answers no scan
       SILENT_WHEN_SOUND = 0.01 # from memory: one sound module in a hundred misses a scan
       SILENCE_NOTICED = 0.95 # common practice: the others report a silent module
+      WAS_NOTICED = 0.5 # from memory: a module that falls silent now and then is back before the others miss it, or not
+      FLEETING = 0.5 # share of the time that such a module is silent; from memory
       WRONG_KIND = 0.2 # from memory: of codes whose circuit is right, so many name the wrong kind of fault
       # Claims that tools and modules take one for another: what a wire or a signal can have.
       KINDS_MIXED_UP = %w[
@@ -61,7 +63,8 @@ module Gadwall
         @presences = presences
         @logs = presences.map { Array.new(model.atoms.size, 0.0) }
         @silences = model.harness.modules.to_h { |id, _| [id, "silent_#{id}"] }
-        @alternatives = ([EvidenceWeights::UNPOWERED] + @silences.values).to_h { |name| [name, 0.0] }
+        names = [EvidenceWeights::UNPOWERED, *@silences.values, *@silences.keys.map { |id| was_silent(id) }]
+        @alternatives = names.to_h { |name| [name, 0.0] }
         sights.each { |sight| weigh(sight) }
         (@logs + [@logs, @alternatives]).each(&:freeze)
         freeze
@@ -120,7 +123,10 @@ module Gadwall
           add(d) { |i| 1 - raised[i] }
         end
         @alternatives[EvidenceWeights::UNPOWERED] += log(1 - monitors.raised_unpowered(monitors.claims))
-        @silences.each_value { |name| @alternatives[name] += log(1 - SILENCE_NOTICED) }
+        @silences.each do |id, name|
+          @alternatives[name] += log(1 - SILENCE_NOTICED)
+          @alternatives[was_silent(id)] += log(1 - WAS_NOTICED)
+        end
       end
 
       # A further code of the same circuit counts for a third (exponent).
@@ -136,7 +142,8 @@ module Gadwall
             repeated ? ratio**REPEATED_POWER : ratio * quiet(missed[i], presence)
           end
         end
-        weigh_code_elsewhere(claims, status_chance(status, claims, 1.0), false_rate)
+        seen = [1.0, FLEETING].map { |presence| status_chance(status, claims, presence) / false_rate }
+        weigh_code_elsewhere(claims, seen, repeated ? REPEATED_POWER : 1.0)
       end
 
       # By atom: the chance that the code's monitors raised it; or another one of the circuit's, with a sub-type that is
@@ -149,15 +156,21 @@ module Gadwall
         named.each_with_index.map { |chance, i| [chance, WRONG_KIND * any[i]].max }
       end
 
-      # The same code where the module is dead, or another one is silent.
-      def weigh_code_elsewhere(claims, seen, false_rate)
-        unpowered = monitors.raised_unpowered(claims) * seen / false_rate
-        @alternatives[EvidenceWeights::UNPOWERED] += Math.log(unpowered + 1)
+      # The same code where the module is dead, or another one is silent, or was. seen: how much likelier such a code is
+      # with a cause that stays, and with one that comes and goes, than without; power: what a further code counts.
+      def weigh_code_elsewhere(claims, seen, power)
+        add = ->(name, chance) { @alternatives[name] += power * Math.log(chance + 1) }
+        add.call(EvidenceWeights::UNPOWERED, monitors.raised_unpowered(claims) * seen.first)
         @silences.each do |id, name|
           next unless claims.include?("lost_#{id}")
 
-          @alternatives[name] += Math.log((SILENCE_NOTICED * seen / false_rate) + 1)
+          add.call(name, SILENCE_NOTICED * seen.first)
+          add.call(was_silent(id), WAS_NOTICED * seen.last)
         end
+      end
+
+      def was_silent(id)
+        EvidenceWeights.was_silent(id)
       end
 
       def monitors

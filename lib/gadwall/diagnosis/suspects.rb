@@ -74,17 +74,26 @@ module Gadwall
         Suspect.new(members: [], probability: @posterior.none, place: Posterior::NONE_PLACE).freeze
       end
 
-      # weight: of each fault alone; a supply's fault with what its dead module makes of the rest.
+      # [circuit, fault, weight beside others, weight of what takes its module the power and stands alone], each fault.
+      # One that took the power now and then weighs what those say that missed the module.
       def weighed
         @weighed ||=
           @posterior.circuits.values.flat_map do |weights|
-            scenario = @posterior.power_scenario(weights.circuit.id)
             on = weights.by_fault
-            off = scenario ? weights.by_fault(:off) : nil
+            off, was = @posterior.power_scenarios(weights.circuit.id)
+            passing = was ? weights.by_fault(:was_off).map { |weight| weight * was.factor / sound(was) } : nil
+            gone =
+              off ? weights.by_fault(:off).map { |weight| weight * off.factor * @posterior.alone(off.touched) } : nil
             weights.circuit.model.faults.each_with_index.map do |fault, k|
-              [weights.circuit, fault, on[k], off ? off[k] * scenario.factor * @posterior.alone(scenario.touched) : 0.0]
+              [weights.circuit, fault, on[k] + (passing ? passing[k] : 0.0), gone ? gone[k] : 0.0]
             end
           end
+      end
+
+      # The weight of the buses that a scenario touches, when they are sound.
+      def sound(scenario)
+        ids = scenario.touched - [scenario.circuit.id]
+        [ids.reduce(1.0) { |product, id| product * @posterior.circuits.fetch(id).sound }, Float::MIN].max
       end
 
       def singles

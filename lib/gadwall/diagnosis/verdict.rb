@@ -95,7 +95,7 @@ module Gadwall
       end
 
       def decide(investigation, missing)
-        return "open" if investigation.probability < @limits["likely"]
+        return "open" if investigation.probability < @limits["likely"] || @gates.circuit_only?(investigation.suspect)
 
         investigation.probability >= proven_from(investigation.suspect) && missing.empty? ? "proven" : "likely"
       end

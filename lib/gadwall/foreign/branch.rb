@@ -161,6 +161,7 @@ module Gadwall
       def probes(name, place, wire)
         return continuity(place, wire) if name == "continuity"
         return beyond(place, wire) if name == "insulation_from"
+        return "#{wire}/fuse_box+", Net::BODY, { key: true } if name == "fuse_volts"
         return at_ground_point(name) if name.start_with?("ground_point", "ground_wire")
 
         points(name, place, wire) or raise NotImplementedError, "#{self.class} #{name}"

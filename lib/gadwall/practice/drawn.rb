@@ -59,10 +59,11 @@ module Gadwall
         raise Error, "Seed #{seed}: no fault shows on this vehicle. Take another."
       end
 
-      # Does a monitor fail for each hidden fault by itself, or a module fall silent?
+      # Does a monitor fail for each hidden fault by itself, or a module fall silent by it?
       def self.noticed?(vehicle)
         vehicle.wiring.hidden.all? do |each|
-          vehicle.failing?(each.circuit, [each]) || vehicle.speaking.size < vehicle.ecus.size
+          vehicle.failing?(each.circuit, [each]) ||
+            vehicle.wiring.with_only([each]) { vehicle.speaking.size < vehicle.ecus.size }
         end
       end
 

@@ -136,10 +136,14 @@ module Gadwall
         before = @vehicle.warnings
         return "good" if before.empty?
 
-        left = @vehicle.wiring.hidden.reject { |each| each.circuit.id == circuit.id && removed?(test, each.fault) }
-        return "same" if left.size == @vehicle.wiring.hidden.size
+        gone, left =
+          @vehicle.wiring.hidden.partition { |each| each.circuit.id == circuit.id && removed?(test, each.fault) }
+        return "same" if gone.empty?
 
-        (before - @vehicle.wiring.with_only(left) { @vehicle.warnings }).empty? ? "same" : "gone"
+        return "same" if (before - @vehicle.wiring.with_only(left) { @vehicle.warnings }).empty?
+
+        gone.each { |each| @vehicle.wiring.put_right(each) }
+        "gone"
       end
 
       def removed?(test, fault)

@@ -34,7 +34,7 @@ module Gadwall
             "status" => format("%02X", status.value),
             "module" => by_request(read.request_id)&.name.to_s,
             "text" => text(word, circuit, claim),
-            "circuit" => (circuit if circuit && maker?(word))
+            "circuit" => (circuit if circuit && maker?(word) && !missed(claim))
           }.compact
         end
       end
@@ -59,8 +59,15 @@ module Gadwall
         @catalogue.chassis_codes[word.text].nil?
       end
 
+      # Name of the module that the claim says is missed, or nil.
+      def missed(claim)
+        id = Simulation::DtcTable.missed(claim.to_s)
+        id && (@catalogue.modules.dig(id, "name") || id)
+      end
+
       def text(word, circuit, claim)
         return "" unless circuit && maker?(word)
+        return "Lost communication with #{missed(claim)}" if missed(claim)
 
         "#{@vehicle.system.circuit_named(circuit).title}: #{@catalogue.claims.dig(claim, "text") || claim.tr("_", " ")}"
       end

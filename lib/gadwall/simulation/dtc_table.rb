@@ -6,6 +6,7 @@ module Gadwall
     # the claim; where the standard has none, a number of the manufacturer's range.
     class DtcTable
       MANUFACTURER = "C1%03X" # SAE J2012: C1xxx is the manufacturer's, from memory
+      MANUFACTURER_BUS = "U1%03X" # SAE J2012: so is U1xxx, from memory
 
       def initialize(catalogue)
         @catalogue = catalogue
@@ -18,6 +19,11 @@ module Gadwall
         @made[[circuit.id, claim]] ||= lost(claim) || Codes::CodeWord.new(code(circuit), failure_type(claim))
       end
 
+      # Id of the module that a claim says is missed ("lost_abs"), or nil.
+      def self.missed(claim)
+        claim[/\Alost_([a-z]\w*)/, 1] unless claim == "lost_message"
+      end
+
       # What a tool's own list says of a word: [circuit id, claim], or nil. word: Codes::CodeWord.
       def meaning(word)
         @made.find { |(circuit, _), made| circuit && made.to_s == word.to_s }&.first
@@ -25,12 +31,12 @@ module Gadwall
 
       private
 
-      # U01xx of the module that is missed.
+      # U01xx of the module that is missed; where the standard names none, a number of the manufacturer's.
       def lost(claim)
-        return unless claim.match?(/\Alost_[a-z]/) && claim != "lost_message"
+        id = DtcTable.missed(claim) or return
 
-        row = @catalogue.chassis_codes.values.find { |each| each["lost"] == claim.delete_prefix("lost_") }
-        Codes::CodeWord.new(row ? row["id"] : "U0100", "87")
+        row = @catalogue.chassis_codes.values.find { |each| each["lost"] == id }
+        Codes::CodeWord.new(row ? row["id"] : format(MANUFACTURER_BUS, id.sum % 0xFFF), "87")
       end
 
       def code(circuit)

@@ -131,11 +131,14 @@ module Gadwall
 
       # Ids of the lamps that circuits light with at least this chance.
       def lamps_of(circuits, least)
-        families = circuits.map(&:family).uniq
         rows = @catalogue.lamps.values.select { |row| row["kind"] == "lamp" }
-        lit =
-          rows.select { |row| row["lit_by"].any? { |by| by["chance"] >= least && by["families"].intersect?(families) } }
-        lit.map { |row| row["id"] }
+        ids = rows.map { |row| row["id"] }
+        ids.select { |id| circuits.any? { |circuit| lights?(id, circuit, least) } }
+      end
+
+      def lights?(id, circuit, least)
+        chance = Vehicle::Lamps.chance(@catalogue, id, circuit)
+        chance.positive? && chance >= least
       end
 
       # "front_left.sensor.open", or with a severity: "front_left.wire_signal.a_to_b.high_resistance@120".

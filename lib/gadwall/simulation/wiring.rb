@@ -19,6 +19,7 @@ module Gadwall
         @random = random
         @readers = {}
         @there = {}
+        @put_right = Set.new
       end
 
       # What a perfect meter would show. kind: "volts", "ohms" or "amperes"; probes: two nodes of the circuit's harness;
@@ -57,7 +58,13 @@ module Gadwall
 
       # Hidden faults of a circuit that are there now.
       def present(circuit)
-        hidden.select { |each| each.circuit.id == circuit.id && there?(each) }
+        hidden.select { |each| each.circuit.id == circuit.id && !put_right?(each) && there?(each) }
+      end
+
+      # A connector that was cleaned, a part that was swapped: what was changed stays changed. The fault shows no more,
+      # and is still to be repaired. each: Hidden.
+      def put_right(each)
+        @put_right << [each.circuit.id, each.fault.id]
       end
 
       # Gives what the block gives while only these faults are there, always. faults: Array of Hidden.
@@ -82,6 +89,10 @@ module Gadwall
       end
 
       private
+
+      def put_right?(each)
+        @put_right.include?([each.circuit.id, each.fault.id])
+      end
 
       def there?(each)
         return true if each.presence >= 1.0

@@ -72,6 +72,7 @@ module Gadwall
           "wire_id" => scope[:wire]&.id,
           "module" => scope[:module] && @harness.module_name(scope[:module]),
           "module_id" => scope[:module],
+          "module_node" => module_node(scope),
           "section_id" => scope[:section]&.id,
           "first_connector" => first&.name,
           "last_connector" => last&.name,
@@ -90,6 +91,12 @@ module Gadwall
           "pin_from" => pin(scope[:from], scope[:wire]),
           "pin_to" => pin(scope[:to], scope[:wire])
         }
+      end
+
+      # Where a module of a bus hangs on its connector: "steering_plug.far"; the head of the bus hangs on the near side.
+      def module_node(scope)
+        connector = scope[:module] && scope[:connector] or return
+        "#{connector.id}.#{connector.id == @harness.connectors.first.id ? "near" : "far"}"
       end
 
       def extra?(id)

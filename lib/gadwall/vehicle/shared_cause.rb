@@ -9,6 +9,13 @@ module Gadwall
     # members: [[Circuit, [fault index, ...]], ...]: how it shows in each circuit, as that circuit's own faults.
     SharedCause =
       Struct.new(:id, :place, :name, :rate, :reach, :members, :repair, :source, keyword_init: true) do
+        # What its circuits call the place: Array of "circuit/place".
+        def places
+          members.flat_map do |circuit, faults|
+            faults.map { |k| "#{circuit.id}/#{circuit.model.faults[k].place}" }.uniq
+          end
+        end
+
         # Every shared cause of a vehicle's circuits, by the records of data/parts/shared.yml. system: System.
         def self.all(system)
           system

@@ -57,6 +57,9 @@ module Gadwall
       # What its circuits pass, shared or not: [[Body, Circuit], ...].
       attr_reader :bodies
 
+      # {"circuit/place" => place of the cause that reaches several circuits there}, of one thing that they share.
+      attr_reader :body_places
+
       # The circuit that carries a module's power, or nil.
       def supply_of(module_id)
         circuits.find { |circuit| circuit.module == module_id && circuit.powers? }
@@ -114,6 +117,7 @@ module Gadwall
         @circuits = circuits.freeze
         @bodies = circuits.flat_map { |circuit| Body.of(circuit).map { |body| [body, circuit] } }.freeze
         @shared = SharedCause.all(self).freeze
+        @body_places = @shared.flat_map { |cause| cause.places.map { |place| [place, cause.place] } }.to_h.freeze
       end
 
       def wheels

@@ -77,6 +77,8 @@ module Gadwall
             ["ground_wire/pump_plug-", Net::BODY, running]
           when "ground_bulb"
             ["ground_wire/pump_plug-", Net::BODY, LAST.merge(running).merge(bulb: true)]
+          when "feed_insulation"
+            ["feed/relay_socket+", Net::BODY, { apart: %w[relay_socket pump_plug] }]
           when "pump_ohms"
             ["feed/far", "ground_wire/far", LAST]
           when "direct_feed"
