@@ -143,7 +143,7 @@ module Gadwall
       # reading again.
       def confirming_test(suspect, decisive)
         again = "#{suspect.circuit.id}.#{decisive.test.id}"
-        other = isolating_test(suspect, cleared_places(suspect)) or return again
+        other = isolating_test(suspect, cleared_places(suspect, but: decisive)) or return again
 
         circuit, test = @system.test(other)
         minutes = @planner.minutes(suspect.circuit, decisive.test)
@@ -340,9 +340,11 @@ module Gadwall
         end
       end
 
-      def cleared_places(suspect)
+      # but: a reading that does not count.
+      def cleared_places(suspect, but: nil)
         suspect.circuit.harness.places.select do |place|
-          place != suspect.fault.place && @coverage.cleared?(suspect.circuit.id, place)
+          place != suspect.fault.place &&
+            @coverage.clearing(suspect.circuit.id, place).any? { |each| !each.equal?(but) }
         end
       end
     end

@@ -13,7 +13,10 @@ module Gadwall
       SURE_LOOK = 0.006 # chance of a false report from which a look settles nothing by itself; from memory
 
       LEVELLED = 0.75 # how far base rates are levelled out, 0 as they are to 1 all alike; from memory, by the same runs
-      STILL_LED = 0.36 # share that the leader must keep of what is left; from memory, by the runs of docs/engine.md
+      STILL_LED = 0.3 # share that the leader must keep of what is left; from memory, by the runs of docs/engine.md
+
+      FITS = 3.0 # natural logarithm: a fault that much less likely than the best of its place is ruled out; from memory
+      LEAD = 1.2 # how much likelier than the next place it must still be; from memory, by the same runs
 
       # posterior: Posterior; suspect: Suspects::Suspect with one fault.
       def initialize(posterior, suspect)
@@ -41,35 +44,38 @@ module Gadwall
 
       def leads_without?(observation)
         logs = @weights.evidence.logs_without(observation, @posterior.unknowns.point)
-        sums = Array.new(@circuit.model.places.size, 0.0)
         peak = [0.0, *logs.map(&:max)].max
-        logs.each_with_index { |row, d| add(sums, row, @weights.priors[d], peak) }
-        sums = sums.each_with_index.map { |sum, k| sum / (base_rates[k]**LEVELLED) }
+        sums = levelled(logs, peak)
         sound = (@posterior.none_prior**(1 - LEVELLED)) * Math.exp(-peak)
-        sums.each_index.max_by { |k| sums[k] } == @place && sums[@place] > STILL_LED * (sums.sum + sound)
+        rival = sums.each_with_index.filter_map { |sum, k| sum unless k == @place }.max || 0.0
+        sums[@place] > LEAD * rival && sums[@place] > STILL_LED * (sums.sum + sound)
       end
 
-      # By place: the prior of all its faults.
-      def base_rates
-        @base_rates ||=
-          Array
-            .new(@circuit.model.places.size, 0.0)
-            .tap do |sums|
-              @weights.priors.each { |row| row.each_with_index { |prior, i| sums[place_of_atom(i)] += prior } }
-            end
-      end
-
-      def place_of_atom(atom)
-        @circuit.model.place_of[@circuit.model.fault_of[atom]]
-      end
-
-      def add(sums, logs, priors, peak)
-        place_of = @circuit.model.place_of
-        fault_of = @circuit.model.fault_of
-        known = {}
-        logs.each_with_index do |log, i|
-          sums[place_of[fault_of[i]]] += priors[i] * (known[log] ||= Math.exp(log - peak))
+      # By place: what the evidence says of it, its base rate nearly levelled out. Only those of its faults count in the
+      # base rate that the evidence leaves (FITS): a motor that jams is rare, however often motors fail.
+      def levelled(logs, peak)
+        best = best_by_place(logs)
+        sums = Array.new(best.size, 0.0)
+        rates = Array.new(best.size, 0.0)
+        logs.each_with_index do |row, d|
+          known = {}
+          row.each_with_index do |log, i|
+            place = place_of_atom[i]
+            sums[place] += @weights.priors[d][i] * (known[log] ||= Math.exp(log - peak))
+            rates[place] += @weights.priors[d][i] if log > best[place] - FITS
+          end
         end
+        sums.each_with_index.map { |sum, k| rates[k].positive? ? sum / (rates[k]**LEVELLED) : 0.0 }
+      end
+
+      def best_by_place(logs)
+        best = Array.new(@circuit.model.places.size, -Float::INFINITY)
+        logs.each { |row| row.each_with_index { |log, i| best[place_of_atom[i]] = [best[place_of_atom[i]], log].max } }
+        best
+      end
+
+      def place_of_atom
+        @place_of_atom ||= @circuit.model.fault_of.map { |fault| @circuit.model.place_of[fault] }
       end
     end
   end

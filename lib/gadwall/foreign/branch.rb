@@ -81,6 +81,7 @@ module Gadwall
         return wiggled(name, place, outcomes) if name.start_with?("wiggle", "shake")
         return cleared if name == "clear_codes"
         return reseated(name == "reseat" ? place : "ground_point") if name.start_with?("reseat")
+        return reseated("ring") { |trouble| trouble.state == "dirty" } if name == "clean_ring"
 
         seen(name, place, wire, outcomes)
       end
@@ -206,10 +207,12 @@ module Gadwall
         end
       end
 
-      # A connector parted, cleaned and joined: what sat there is often gone, and stays away.
-      def reseated(place)
+      # A connector parted, cleaned and joined: what sat there is often gone, and stays away. The block says which of
+      # the troubles there it can cure, where that is not what sits in the wiring.
+      def reseated(place, &cured)
+        cured ||= ->(trouble) { trouble.hurt }
         before = claims.any?
-        here = troubles.select { |trouble| trouble.place == place && trouble.hurt }
+        here = troubles.select { |trouble| trouble.place == place && cured.call(trouble) }
         here.each { |trouble| trouble.duty = 0.0 } if random.rand < 0.7
         disturb
         after = claims.any?

@@ -76,6 +76,8 @@ module Gadwall
             compared(ohms("plus/far", "minus/far", LAST) / @motor)
           when "small_battery", "motor_alone"
             run_alone(name)
+          when "spindle_by_hand"
+            wrong?("seized") ? "stiff" : "good"
           when "live_clamp"
             clamp
           when "module_volts"
