@@ -222,7 +222,7 @@ RSpec.describe Gadwall::Diagnosis do
       expect(before.verdict.probability).to be > 0.9
       expect(before.verdict.state).to eq("likely")
       expect(before.verdict.missing.map(&:need)).to include("supply")
-      expect(before.next_tests.first.id).to eq("abs_module.loaded_supply")
+      expect(before.next_tests.first(2).map(&:id)).to include("abs_module.loaded_supply")
       expect(before.cautions.map { |caution| caution[:rule] }).to include("no_module_yet")
       again = [*deaf, finding("front_left.simulate_at_module", "none")]
       expect(assess(passive, *again).verdict.missing.map(&:need)).to eq(["supply"])

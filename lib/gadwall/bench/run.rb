@@ -26,13 +26,14 @@ module Gadwall
           end
       }.freeze
 
-      # vehicle: SimulatedVehicle; symptoms: ids; most: tests at the most; strategy: of STRATEGIES; assess: takes the
-      # system and the evidence, for one who remembers what was asked before.
+      # vehicle: SimulatedVehicle; symptoms: ids; lamps: Array of Evidence::Lamp, as noted; most: tests at the most;
+      # strategy: of STRATEGIES; assess: takes the system and the evidence, for one who remembers what was asked before.
       def self.diagnose(
         system,
         vehicle,
         scan: vehicle.scan,
         symptoms: [],
+        lamps: [],
         most: 15,
         strategy: "advised",
         assess: Diagnosis.method(:assess)
@@ -42,6 +43,7 @@ module Gadwall
             observations: [],
             scans: [scan],
             open_access: [],
+            lamps: lamps,
             symptoms: symptoms.map { |id| Evidence::Symptom.new(seq: 0, id: id) }
           )
         minutes = 0

@@ -60,8 +60,8 @@ module Gadwall
       # The first scan: who answers, and codes as the modules' monitors set them, by their rates.
       def scan
         dead = dead_modules
-        answered =
-          @system.circuits.filter_map(&:module).uniq.to_h { |id| [id, !dead.include?(id) || @random.rand > 0.98] }
+        ids = @system.circuits.filter_map(&:module).uniq
+        answered = ids.to_h { |id| [id, !dead.include?(id) || @random.rand > 0.98] }
         codes =
           @system
             .circuits
@@ -70,7 +70,29 @@ module Gadwall
         Evidence::Scan.new(seq: 0, answered: answered, codes: codes)
       end
 
+      OVERLOOKED = 0.05 # lit lamps that nobody notes
+
+      # The warning lamps as they are noted at intake, each lit by a hidden fault as often as its circuit lights it.
+      # Returns Array of Evidence::Lamp.
+      def lamps
+        fleeting = hidden.any? { |each| each.presence < 1.0 }
+        lit_by = @system.catalogue.lamps.keys.to_h { |id| [id, hidden.map { |each| lights(id, each) }.max] }
+        fitted = lit_by.keys.select { |id| @system.circuits.any? { |each| lights?(id, each) } }
+        fitted.map do |id|
+          lit = @random.rand < lit_by.fetch(id) * (1 - OVERLOOKED)
+          Evidence::Lamp.new(seq: 0, id: id, lit: lit, time: lit && fleeting ? "now_and_then" : nil)
+        end
+      end
+
       private
+
+      def lights(id, each)
+        Vehicle::Lamps.chance(@system.catalogue, id, each.circuit)
+      end
+
+      def lights?(id, circuit)
+        Vehicle::Lamps.lights?(@system.catalogue, id, circuit)
+      end
 
       # What went with a change stays away.
       def put_right(circuit, test, seen)
@@ -101,7 +123,11 @@ module Gadwall
       # Real severities know no grid: anywhere in the cell of the one drawn.
       def between(fault, drawn)
         values = fault.severities.map(&:first)
-        values.size < 2 || !drawn.is_a?(Numeric) ? drawn : drawn * ((values[1] / values[0])**(@random.rand - 0.5))
+        if values.size < 2 || !drawn.is_a?(Numeric)
+          drawn
+        else
+          drawn * ((values[1] / values[0])**(@random.rand - 0.5))
+        end
       end
 
       def here(circuit)
@@ -175,7 +201,15 @@ module Gadwall
       def caught(predictor, test, fleeting, circuit)
         shown = predictor.caught(test, fleeting.fault)
         seen = @random.rand > (1 - fleeting.presence)**@system.catalogue.model("window_looks")
-        draw(shown && seen ? shown : predictor.predict(test, condition(circuit, here(circuit) - [fleeting])))
+        draw(
+          (
+            if shown && seen
+              shown
+            else
+              predictor.predict(test, condition(circuit, here(circuit) - [fleeting]))
+            end
+          )
+        )
       end
 
       def sound_outcome(test)
@@ -187,7 +221,11 @@ module Gadwall
         predictor = circuit.model.predictor
         return draw(predictor.predict(test, Circuits::Condition::SOUND)) unless fleeting
 
-        @random.rand < test.behaviour.chance(predictor.places, test, fleeting.fault) ? test.outcomes.keys.last : "good"
+        if @random.rand < test.behaviour.chance(predictor.places, test, fleeting.fault)
+          test.outcomes.keys.last
+        else
+          "good"
+        end
       end
 
       def draw(choice)

@@ -120,7 +120,8 @@ module Gadwall
         vehicle, scan = taken_in(system, truths, random)
         raise Error, "#{truths.join(" and ")}: no scan shows it" unless scan
 
-        result = Run.diagnose(system, vehicle, scan: scan, symptoms: symptoms(vehicle), most: most, strategy: strategy)
+        told = { scan: scan, symptoms: symptoms(vehicle), lamps: vehicle.lamps }
+        result = Run.diagnose(system, vehicle, **told, most: most, strategy: strategy)
         row(name, system, vehicle, truths, result)
       end
 

@@ -282,8 +282,12 @@ module Gadwall
 
       # Wires and connectors from the module up to the sensor's plug. The plug itself is judged with the sensor.
       def uncovered_wiring(suspect)
-        wiring(suspect.circuit).reject { |place| @coverage.cleared?(suspect.circuit.id, place) }
+        wiring(suspect.circuit).reject do |place|
+          @coverage.clearing(suspect.circuit.id, place).any? { |each| !TALK.include?(each.test.kind) }
+        end
       end
+
+      TALK = %w[cleared compared].freeze # a code that stays away, a lamp that is out: no wire was measured
 
       def wiring(circuit)
         (circuit.harness.connectors[0..-2] || []).map(&:id) + circuit.harness.sections.map(&:id)
@@ -296,7 +300,7 @@ module Gadwall
 
       # Something read by hand speaks against the place; of a cause that reaches several circuits, in two of them.
       def shown?(suspect)
-        wiring = %w[connector section].include?(kind_of(suspect)) && !suspect.cause
+        wiring = kind_of(suspect) == "section" || (kind_of(suspect) == "connector" && !suspect.cause)
         accused =
           suspect.members.count do |circuit, fault|
             accusing = @coverage.accusing(circuit.id, fault.place)

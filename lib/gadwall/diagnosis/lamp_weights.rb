@@ -7,19 +7,21 @@ module Gadwall
     #
     # By itself a lit lamp names no circuit, a message does. What can light it keeps its prior; what cannot is as rare
     # as one that a second cause lights (OTHER_CAUSE). With several lamps the shares multiply, so that one cause of all
-    # of them leads.
+    # of them leads; but where several circuits have a code, each needs to explain only what the others do not.
     class LampWeights
       # From memory: one lamp in twenty is lit by another cause than the one looked for, one message in a hundred.
       OTHER_CAUSE = { "lamp" => 0.05, "message" => 0.01 }.freeze
       OVERLOOKED = 0.1 # from memory: a lit lamp is overlooked, or its driver forgets it, one time in ten
       UNTIMELY = 0.35 # from memory: how often a lamp comes on at another time than its fault's monitor runs
 
-      # circuit: Vehicle::System::Circuit; lamps: Array of Evidence::Lamp; catalogue: for data/vehicle/lamps.
-      def initialize(circuit, lamps, catalogue)
+      # circuit: Vehicle::System::Circuit; lamps: Array of Evidence::Lamp; catalogue: for data/vehicle/lamps; elsewhere:
+      # {lamp id => chance that a circuit with a code of its own lights it}.
+      def initialize(circuit, lamps, catalogue, elsewhere = {})
         @circuit = circuit
         @model = circuit.model
         @lamps = lamps
         @catalogue = catalogue
+        @elsewhere = elsewhere
       end
 
       # By atom: the factor on its prior, 0..1.
@@ -34,7 +36,8 @@ module Gadwall
 
       def factors(lamp, presence)
         share = Vehicle::Lamps.chance(@catalogue, lamp.id, @circuit)
-        other = OTHER_CAUSE.fetch(@catalogue.lamps.fetch(lamp.id)["kind"])
+        alone = OTHER_CAUSE.fetch(@catalogue.lamps.fetch(lamp.id)["kind"])
+        other = 1 - ((1 - alone) * (1 - @elsewhere.fetch(lamp.id, 0.0)))
         lights(lamp, presence).map do |chance|
           lit = share * chance
           lamp.lit ? other + ((1 - other) * lit) : 1 - ((1 - OVERLOOKED) * lit)

@@ -15,6 +15,7 @@ module Gadwall
         @symptoms = body.symptoms.map { |symptom| @catalogue.symptoms.fetch(symptom.id) }
         @closed_case_counts = body.closed_case_counts
         @lamps = body.lamps
+        @coded = coded(body)
         @presence = body.presence
         @intermittent = intermittence
         @cured = history_only?(body)
@@ -57,7 +58,7 @@ module Gadwall
 
         fits =
           cause.members.map do |circuit, faults|
-            fit = LampWeights.new(circuit, @lamps, @catalogue).by_atom(1.0)
+            fit = LampWeights.new(circuit, @lamps, @catalogue, elsewhere(circuit)).by_atom(1.0)
             fit.values_at(*circuit.model.atoms_of(faults)).then { |own| own.sum / own.size }
           end
         fits.sum / fits.size
@@ -81,7 +82,35 @@ module Gadwall
       # What of the complaint the priors of a circuit depend on.
       def said(circuit)
         shares = @lamps.map { |lamp| Vehicle::Lamps.chance(@catalogue, lamp.id, circuit) }
-        [@intermittent, @presence, @lamps.map { |lamp| [lamp.id, lamp.lit, lamp.time] }, shares]
+        [@intermittent, @presence, @lamps.map { |lamp| [lamp.id, lamp.lit, lamp.time] }, shares, elsewhere(circuit)]
+      end
+
+      # From memory: a circuit with a code is at fault so often, by the status of the code.
+      AT_FAULT = { "current" => 0.85, "history" => 0.3 }.freeze
+
+      # {circuit id => how surely its codes say that it is at fault}.
+      def coded(body)
+        codes = body.scans.flat_map(&:codes).select(&:set?).group_by(&:circuit_id)
+        chances = codes.transform_values { |list| list.map { |code| AT_FAULT.fetch(code.status, 0.3) }.max }
+        chances.slice(*@system.circuits.map(&:id))
+      end
+
+      # Of a circuit with a code: {id of a lit lamp => chance that another circuit with a code lights it}.
+      def elsewhere(circuit)
+        return NO_CASES if @coded.size < 2 || !@coded.key?(circuit.id)
+
+        (@elsewhere ||= {})[circuit.id] ||= @lamps
+          .select(&:lit)
+          .to_h { |lamp| [lamp.id, (1 - dark_beside(circuit, lamp.id)).round(3)] }
+      end
+
+      # The chance that no other circuit with a code lights the lamp.
+      def dark_beside(circuit, lamp_id)
+        @coded
+          .except(circuit.id)
+          .reduce(1.0) do |product, (id, chance)|
+            product * (1 - (chance * Vehicle::Lamps.chance(@catalogue, lamp_id, @system.circuit_named(id))))
+          end
       end
 
       # Vehicles come for a lamp: what can light none is seldom the reason (by atom). A connector of ten ohms in a
@@ -95,7 +124,11 @@ module Gadwall
         base = seen.map { |chance| (unseen + ((1 - unseen) * chance)) * (1 - (gone * chance)) }
         return base if @lamps.empty?
 
-        LampWeights.new(circuit, @lamps, @catalogue).by_atom(presence).each_with_index.map { |fit, i| fit * base[i] }
+        LampWeights
+          .new(circuit, @lamps, @catalogue, elsewhere(circuit))
+          .by_atom(presence)
+          .each_with_index
+          .map { |fit, i| fit * base[i] }
       end
 
       GONE = 0.9 # from memory: what lights a lamp all the time is not there while the lamp is said to be out

@@ -15,6 +15,7 @@ module Gadwall
       LEVELLED = 0.75 # how far base rates are levelled out, 0 as they are to 1 all alike; from memory, by the same runs
       STILL_LED = 0.3 # share that the leader must keep of what is left; from memory, by the runs of docs/engine.md
 
+      MODULE_LED = 0.6 # and so much a control module, which is not condemned for a slip; from memory
       FITS = 3.0 # natural logarithm: a fault that much less likely than the best of its place is ruled out; from memory
       LEAD = 1.2 # how much likelier than the next place it must still be; from memory, by the same runs
 
@@ -23,6 +24,7 @@ module Gadwall
         @posterior = posterior
         @weights = posterior.circuits.fetch(suspect.circuit.id)
         @circuit = suspect.circuit
+        @still_led = suspect.repair == "renew_module" ? MODULE_LED : STILL_LED
         @place = @circuit.model.places.index(suspect.fault.place)
       end
 
@@ -48,7 +50,7 @@ module Gadwall
         sums = levelled(logs, peak)
         sound = (@posterior.none_prior**(1 - LEVELLED)) * Math.exp(-peak)
         rival = sums.each_with_index.filter_map { |sum, k| sum unless k == @place }.max || 0.0
-        sums[@place] > LEAD * rival && sums[@place] > STILL_LED * (sums.sum + sound)
+        sums[@place] > LEAD * rival && sums[@place] > @still_led * (sums.sum + sound)
       end
 
       # By place: what the evidence says of it, its base rate nearly levelled out. Only those of its faults count in the

@@ -210,7 +210,7 @@ module Gadwall
       # A connector parted, cleaned and joined: what sat there is often gone, and stays away. The block says which of
       # the troubles there it can cure, where that is not what sits in the wiring.
       def reseated(place, &cured)
-        cured ||= ->(trouble) { trouble.hurt }
+        cured ||= lambda(&:hurt)
         before = claims.any?
         here = troubles.select { |trouble| trouble.place == place && cured.call(trouble) }
         here.each { |trouble| trouble.duty = 0.0 } if random.rand < 0.7
