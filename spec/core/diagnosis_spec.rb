@@ -229,6 +229,31 @@ RSpec.describe Gadwall::Diagnosis do
       expect(assess(passive, *again, reading("abs_module.loaded_supply", "12.3")).verdict.state).to eq("proven")
     end
 
+    it "condemns no module for one reading that was a slip: its signal is fed in twice" do
+      fed = assess(passive, *deaf, reading("abs_module.loaded_supply", "12.3"))
+      expect(fed.verdict.state).to eq("likely")
+      expect(fed.verdict.missing.map(&:need)).to eq(["confirm"])
+    end
+
+    it "takes no module on a bus for silent before power, ground and bus at its own connector are tested" do
+      missing = { "ABS" => true, "steering" => false }.map { |name, ok| { "name" => name, "answered" => ok } }
+      codes = [Gadwall::Codes::CodeReader.row_of("U0131-87 current lost communication with steering")]
+      scan = { "kind" => "scan", "modules" => missing, "codes" => codes }
+      seen = [scan, finding("chassis_bus.who_answers", "some")]
+      silent = assess(active, *seen)
+      expect(silent.verdict.conclusions.first.suspect.id).to eq("chassis_bus.steering.silent")
+      expect(silent.verdict.missing.map(&:need)).to include("member")
+      expect(silent.verdict.missing.flat_map(&:tests)).to include("chassis_bus.module_supply.steering")
+      good = assess(active, *seen, finding("chassis_bus.module_supply.steering", "silent"))
+      expect(good.verdict.state).not_to eq("proven")
+    end
+
+    it "does not take a code that stays away for wiring that was tested" do
+      quiet = assess(active, scan("C0031-31"), finding("front_left.clear_codes", "good"))
+      needs = quiet.verdict.conclusion_at("front_left/sensor").missing.map(&:need)
+      expect(needs).to include("wiring", "at_plug")
+    end
+
     it "does not take a look at the module's plug for a supply proven under load" do
       looked = assess(passive, *deaf, finding("abs_module.look_joint.supply_plug", "good"))
       expect(looked.verdict.missing.map(&:need)).to include("supply")

@@ -55,6 +55,55 @@ RSpec.describe "Laws of evidence" do
     expect(shares.last).to be_within(0.25 * shares.first).of(shares.first)
   end
 
+  it "explains a lit lamp once: where two circuits have a code, neither answers for the other's lamp" do
+    lines = ["C0031-13 current", "fluid level sensor circuit open"]
+    codes = lines.map { |line| Gadwall::Codes::CodeReader.row_of(line) }
+    scan = { "kind" => "scan", "modules" => [{ "name" => "ABS", "answered" => true }], "codes" => codes }
+    lit = %w[abs esc red_brake level_low].map { |id| { "lamp" => id } }
+    lamps = { "kind" => "lamps", "lit" => lit, "out" => [] }
+    chances = ->(*told) { %w[front_left fluid_level].map { |id| chance_of(id, *told) } }
+    expect(chances.call(lamps, scan).zip(chances.call(scan))).to all(satisfy { |with, without| with >= without })
+  end
+
+  def chance_of(id, *told)
+    assess(active, *told).posterior.circuit_probability(active.circuit_named(id))
+  end
+
+  it "lets what comes and goes change between two readings of one episode, and a hard fault not" do
+    seen = %w[signal_volts_off.reservoir_plug signal_volts_off.body_connector].zip(%w[0.002 12.3])
+    readings = seen.map { |id, value| reading("fluid_level.#{id}", value) }
+    scan = { "kind" => "scan", "modules" => [], "codes" => [Gadwall::Codes::CodeReader.row_of("C0267 history")] }
+    short = "fluid_level/module_plug_to_body_connector"
+    said = [{ "kind" => "symptoms", "ids" => ["comes_and_goes"] }, scan, *readings]
+    circuit = active.circuit_named("fluid_level")
+    posterior = assess(active, *said).posterior
+    rows = posterior.beliefs(circuit).select { |place, *| place == short }
+    fleeting = rows.sum { |_, _, presence, p| presence.positive? ? p : 0.0 }
+    expect(fleeting).to be > 10 * (rows.sum(&:last) - fleeting)
+    expect(posterior.chance_at("fluid_level", "float_switch")).to be < 0.5
+  end
+
+  it "takes a connector of several circuits for one place: no test is worth its minutes for telling whose it is" do
+    entries = [
+      scan_with("C0267 current"),
+      finding("fluid_level.look_level", "good"),
+      reading("fluid_level.signal_volts_off.reservoir_plug", "2.4"),
+      reading("fluid_level.float_ohms", "OL"),
+      reading("fluid_level.open_volts.body_connector", "2.3"),
+      finding("fluid_level.look_joint.module_plug", "bad")
+    ]
+    assessment = assess(active, *entries)
+    line = assessment.verdict.conclusions.first
+    own, shared = %w[fluid_level/module_plug shared/module_plug_of_abs].map { |place| line.investigation.places[place] }
+    expect(line.probability).to be_within(1e-9).of(own + shared)
+    expect(assessment.next_tests.first(4).map { |option| option.circuit.id }.uniq).to eq(["fluid_level"])
+  end
+
+  def scan_with(line)
+    codes = [Gadwall::Codes::CodeReader.row_of(line)]
+    { "kind" => "scan", "modules" => [{ "name" => "ABS", "answered" => true }], "codes" => codes }
+  end
+
   it "does not mind the order of readings within an episode" do
     rows = [
       reading("front_left.feed_volts.body_connector", "8.1"),
