@@ -42,8 +42,10 @@ RSpec.describe Gadwall::Bench::Study, :simulation do
     expect(table.right_as_they_come(singles)).to be >= 0.93
     expect(table.right(pairs)).to be >= 0.75 # of these 20, where one is 5 points; bin/study draws sixty
     expect((singles + pairs).count(&:condemned)).to eq(0)
-    _, _, _, mean, right = bands.find { |from, _| from == 0.85 }
-    expect(right).to be_within(0.08).of(mean) # of some two hundred; bin/study draws more
+    # By band a few dozen runs are too few to tell; bin/study draws more.
+    sure = bands.select { |from, _| from.between?(0.85, 0.95) }
+    mean, right = [3, 4].map { |column| sure.sum { |band| band[2] * band[column] } / sure.sum { |band| band[2] } }
+    expect(right).to be_within(0.06).of(mean)
   end
 
   it "beats the textbook's order and the cheapest test first, in what it finds and in minutes" do

@@ -73,13 +73,13 @@ module Gadwall
       OVERLOOKED = 0.05 # lit lamps that nobody notes
 
       # The warning lamps as they are noted at intake, each lit by a hidden fault as often as its circuit lights it.
-      # Returns Array of Evidence::Lamp.
-      def lamps
+      # random: of its own, so that the readings stay what they are. Returns Array of Evidence::Lamp.
+      def lamps(random)
         fleeting = hidden.any? { |each| each.presence < 1.0 }
         lit_by = @system.catalogue.lamps.keys.to_h { |id| [id, hidden.map { |each| lights(id, each) }.max] }
         fitted = lit_by.keys.select { |id| @system.circuits.any? { |each| lights?(id, each) } }
         fitted.map do |id|
-          lit = @random.rand < lit_by.fetch(id) * (1 - OVERLOOKED)
+          lit = random.rand < lit_by.fetch(id) * (1 - OVERLOOKED)
           Evidence::Lamp.new(seq: 0, id: id, lit: lit, time: lit && fleeting ? "now_and_then" : nil)
         end
       end

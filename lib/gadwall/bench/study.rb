@@ -120,7 +120,7 @@ module Gadwall
         vehicle, scan = taken_in(system, truths, random)
         raise Error, "#{truths.join(" and ")}: no scan shows it" unless scan
 
-        told = { scan: scan, symptoms: symptoms(vehicle), lamps: vehicle.lamps }
+        told = { scan: scan, symptoms: symptoms(vehicle), lamps: vehicle.lamps(Random.new(seed)) }
         result = Run.diagnose(system, vehicle, **told, most: most, strategy: strategy)
         row(name, system, vehicle, truths, result)
       end

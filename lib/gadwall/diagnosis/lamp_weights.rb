@@ -26,40 +26,64 @@ module Gadwall
 
       # By atom: the factor on its prior, 0..1.
       def by_atom(presence)
-        @lamps.reduce(Array.new(@model.atoms.size, 1.0)) do |product, lamp|
-          factors = factors(lamp, presence)
-          product.each_with_index.map { |value, i| value * factors[i] }
+        product = Array.new(@model.atoms.size, 1.0)
+        @lamps.each do |lamp|
+          share = Vehicle::Lamps.chance(@catalogue, lamp.id, @circuit)
+          next weigh_all(product, lamp) if share.zero?
+
+          weigh(product, lamp, share, presence)
         end
+        product
       end
 
       private
 
-      def factors(lamp, presence)
-        share = Vehicle::Lamps.chance(@catalogue, lamp.id, @circuit)
-        alone = OTHER_CAUSE.fetch(@catalogue.lamps.fetch(lamp.id)["kind"])
-        other = 1 - ((1 - alone) * (1 - @elsewhere.fetch(lamp.id, 0.0)))
-        lights(lamp, presence).map do |chance|
-          lit = share * chance
-          lamp.lit ? other + ((1 - other) * lit) : 1 - ((1 - OVERLOOKED) * lit)
+      # A lamp that the circuit cannot light says the same of every fault of it.
+      def weigh_all(product, lamp)
+        return unless lamp.lit
+
+        other = other_cause(lamp)
+        product.map! { |value| value * other }
+      end
+
+      def weigh(product, lamp, share, presence)
+        other = other_cause(lamp)
+        chances = lights(lamp, presence)
+        i = -1
+        product.map! do |value|
+          lit = share * chances[i += 1]
+          value * (lamp.lit ? other + ((1 - other) * lit) : 1 - ((1 - OVERLOOKED) * lit))
         end
+      end
+
+      def other_cause(lamp)
+        alone = OTHER_CAUSE.fetch(@catalogue.lamps.fetch(lamp.id)["kind"])
+        1 - ((1 - alone) * (1 - @elsewhere.fetch(lamp.id, 0.0)))
       end
 
       # By atom: the chance that its monitors see it at the time when the lamp was lit. A module without power lights
       # its lamps by saying nothing.
       def lights(lamp, presence)
+        time = lamp.time if TIMED.include?(lamp.time)
+        @model.cached([:lights, time, presence]) { seen_at(time, presence).freeze }
+      end
+
+      TIMED = %w[at_key_on after_moving above_speed].freeze # times at which only some monitors have run
+
+      def seen_at(time, presence)
         monitors = @model.monitors
         seen = monitors.raised(monitors.claims, presence)
-        seen = timed(seen, lamp, presence) if %w[at_key_on after_moving above_speed].include?(lamp.time)
+        seen = timed(seen, time, presence) if time
         unpowering = @model.unpowering or return seen
 
         seen.each_with_index.map { |chance, i| [chance, unpowering[i] * 0.95].max }
       end
 
       # Held to the monitors that run at that time.
-      def timed(seen, lamp, presence)
+      def timed(seen, time, presence)
         monitors = @model.monitors
         key_on, driving = monitors.claims.partition { |claim| monitors.key_on?([claim]) }
-        fitting = monitors.raised(lamp.time == "at_key_on" ? key_on : driving, presence)
+        fitting = monitors.raised(time == "at_key_on" ? key_on : driving, presence)
         seen.each_with_index.map { |chance, i| [fitting[i], chance * UNTIMELY].max }
       end
     end

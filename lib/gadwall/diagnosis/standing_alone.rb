@@ -15,7 +15,7 @@ module Gadwall
       LEVELLED = 0.75 # how far base rates are levelled out, 0 as they are to 1 all alike; from memory, by the same runs
       STILL_LED = 0.3 # share that the leader must keep of what is left; from memory, by the runs of docs/engine.md
 
-      MODULE_LED = 0.6 # and so much a control module, which is not condemned for a slip; from memory
+      MODULE_LED = 0.5 # and so much a control module, which is not condemned for a slip; from memory
       FITS = 3.0 # natural logarithm: a fault that much less likely than the best of its place is ruled out; from memory
       LEAD = 1.2 # how much likelier than the next place it must still be; from memory, by the same runs
 
