@@ -47,6 +47,7 @@ class Shop
   end
 
   def fill(out)
+    FileUtils.mkdir_p(File.dirname(path))
     Store.remove(path)
     @database = Store.open(path)
     @workshop = Web::Workshop.new(@database)
