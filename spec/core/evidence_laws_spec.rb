@@ -40,29 +40,26 @@ RSpec.describe "Laws of evidence" do
   end
 
   it "takes three modules that miss the same one for little more than one: bus and supply stand as they stood" do
-    scan =
-      lambda do |count|
-        rows = ["instrument cluster", "steering", "gateway"].first(count)
-        lines = rows.map { |name| "U0121-87 current lost communication with ABS module (#{name})" }
-        codes = lines.map { |line| Gadwall::Codes::CodeReader.row_of(line) }
-        { "kind" => "scan", "modules" => [{ "name" => "ABS", "answered" => false }], "codes" => codes }
-      end
     shares =
       [1, 3].map do |count|
-        posterior = assess(active, scan.call(count)).posterior
-        posterior.circuit_probability(active.circuit_named("chassis_bus"))
+        rows = ["instrument cluster", "steering", "gateway"].first(count)
+        lines = rows.map { |name| "U0121-87 current lost communication with ABS module (#{name})" }
+        chance_of("chassis_bus", scan_of(*lines, answered: false))
       end
     expect(shares.last).to be_within(0.25 * shares.first).of(shares.first)
   end
 
   it "explains a lit lamp once: where two circuits have a code, neither answers for the other's lamp" do
-    lines = ["C0031-13 current", "fluid level sensor circuit open"]
-    codes = lines.map { |line| Gadwall::Codes::CodeReader.row_of(line) }
-    scan = { "kind" => "scan", "modules" => [{ "name" => "ABS", "answered" => true }], "codes" => codes }
+    scan = scan_of("C0031-13 current", "fluid level sensor circuit open")
     lit = %w[abs esc red_brake level_low].map { |id| { "lamp" => id } }
     lamps = { "kind" => "lamps", "lit" => lit, "out" => [] }
     chances = ->(*told) { %w[front_left fluid_level].map { |id| chance_of(id, *told) } }
     expect(chances.call(lamps, scan).zip(chances.call(scan))).to all(satisfy { |with, without| with >= without })
+  end
+
+  # A scan by lines as a person types them.
+  def scan_of(*lines, answered: true)
+    scan(*lines.map { |line| Gadwall::Codes::CodeReader.row_of(line) }, answered: answered)
   end
 
   def chance_of(id, *told)
@@ -85,7 +82,7 @@ RSpec.describe "Laws of evidence" do
 
   it "takes a connector of several circuits for one place: no test is worth its minutes for telling whose it is" do
     entries = [
-      scan_with("C0267 current"),
+      scan_of("C0267 current"),
       finding("fluid_level.look_level", "good"),
       reading("fluid_level.signal_volts_off.reservoir_plug", "2.4"),
       reading("fluid_level.float_ohms", "OL"),
@@ -97,11 +94,6 @@ RSpec.describe "Laws of evidence" do
     own, shared = %w[fluid_level/module_plug shared/module_plug_of_abs].map { |place| line.investigation.places[place] }
     expect(line.probability).to be_within(1e-9).of(own + shared)
     expect(assessment.next_tests.first(4).map { |option| option.circuit.id }.uniq).to eq(["fluid_level"])
-  end
-
-  def scan_with(line)
-    codes = [Gadwall::Codes::CodeReader.row_of(line)]
-    { "kind" => "scan", "modules" => [{ "name" => "ABS", "answered" => true }], "codes" => codes }
   end
 
   it "does not mind the order of readings within an episode" do

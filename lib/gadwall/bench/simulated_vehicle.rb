@@ -60,8 +60,8 @@ module Gadwall
       # The first scan: who answers, and codes as the modules' monitors set them, by their rates.
       def scan
         dead = dead_modules
-        ids = @system.circuits.filter_map(&:module).uniq
-        answered = ids.to_h { |id| [id, !dead.include?(id) || @random.rand > 0.98] }
+        answered =
+          @system.circuits.filter_map(&:module).uniq.to_h { |id| [id, !dead.include?(id) || @random.rand > 0.98] }
         codes =
           @system
             .circuits
@@ -76,23 +76,16 @@ module Gadwall
       # random: of its own, so that the readings stay what they are. Returns Array of Evidence::Lamp.
       def lamps(random)
         fleeting = hidden.any? { |each| each.presence < 1.0 }
-        lit_by = @system.catalogue.lamps.keys.to_h { |id| [id, hidden.map { |each| lights(id, each) }.max] }
-        fitted = lit_by.keys.select { |id| @system.circuits.any? { |each| lights?(id, each) } }
-        fitted.map do |id|
-          lit = random.rand < lit_by.fetch(id) * (1 - OVERLOOKED)
-          Evidence::Lamp.new(seq: 0, id: id, lit: lit, time: lit && fleeting ? "now_and_then" : nil)
-        end
+        Vehicle::Lamps
+          .of(@system.catalogue, @system.circuits)
+          .map do |id|
+            chance = hidden.map { |each| Vehicle::Lamps.chance(@system.catalogue, id, each.circuit) }.max
+            lit = random.rand < chance * (1 - OVERLOOKED)
+            Evidence::Lamp.new(seq: 0, id: id, lit: lit, time: lit && fleeting ? "now_and_then" : nil)
+          end
       end
 
       private
-
-      def lights(id, each)
-        Vehicle::Lamps.chance(@system.catalogue, id, each.circuit)
-      end
-
-      def lights?(id, circuit)
-        Vehicle::Lamps.lights?(@system.catalogue, id, circuit)
-      end
 
       # What went with a change stays away.
       def put_right(circuit, test, seen)
@@ -123,11 +116,7 @@ module Gadwall
       # Real severities know no grid: anywhere in the cell of the one drawn.
       def between(fault, drawn)
         values = fault.severities.map(&:first)
-        if values.size < 2 || !drawn.is_a?(Numeric)
-          drawn
-        else
-          drawn * ((values[1] / values[0])**(@random.rand - 0.5))
-        end
+        values.size < 2 || !drawn.is_a?(Numeric) ? drawn : drawn * ((values[1] / values[0])**(@random.rand - 0.5))
       end
 
       def here(circuit)
@@ -201,15 +190,7 @@ module Gadwall
       def caught(predictor, test, fleeting, circuit)
         shown = predictor.caught(test, fleeting.fault)
         seen = @random.rand > (1 - fleeting.presence)**@system.catalogue.model("window_looks")
-        draw(
-          (
-            if shown && seen
-              shown
-            else
-              predictor.predict(test, condition(circuit, here(circuit) - [fleeting]))
-            end
-          )
-        )
+        draw(shown && seen ? shown : predictor.predict(test, condition(circuit, here(circuit) - [fleeting])))
       end
 
       def sound_outcome(test)
@@ -221,11 +202,7 @@ module Gadwall
         predictor = circuit.model.predictor
         return draw(predictor.predict(test, Circuits::Condition::SOUND)) unless fleeting
 
-        if @random.rand < test.behaviour.chance(predictor.places, test, fleeting.fault)
-          test.outcomes.keys.last
-        else
-          "good"
-        end
+        @random.rand < test.behaviour.chance(predictor.places, test, fleeting.fault) ? test.outcomes.keys.last : "good"
       end
 
       def draw(choice)

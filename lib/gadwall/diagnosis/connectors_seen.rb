@@ -36,11 +36,8 @@ module Gadwall
       # Looked into and dry, or dried without effect: a wet one is dried before the module is blamed.
       def own_plug_seen?(suspect)
         connector = own_plug(suspect)
-        return true if connector.nil? || suspect.fault.effect != "between"
-
-        looks = looks_into(suspect.circuit, connector)
-        mine = observations_of(suspect.circuit).select { |each| looks.include?(each.test.id) }
-        looks.empty? || mine.any? { |each| DRY.include?(each.result) }
+        connector.nil? || suspect.fault.effect != "between" ||
+          looked_into?(suspect.circuit, connector) { |each| DRY.include?(each.result) }
       end
 
       DRY = %w[good same].freeze # a connector as it should be, or one that was cleaned and changed nothing
@@ -53,16 +50,24 @@ module Gadwall
 
       # Id of the test that is still missing for a module on a bus, or nil.
       def member_test(suspect)
-        circuit = suspect.circuit
-        name = suspect.fault.mode == "silent" ? "module_supply" : "unplug_module"
-        test = circuit.model.tests["#{name}.#{suspect.fault.place}"] or return
-        done = observations_of(circuit).select { |each| each.test.id == test.id }
-        if name != "module_supply"
-          return("#{circuit.id}.#{test.id}" if done.empty? && !isolated_beside_cleared?(suspect))
-        end
-        return "#{circuit.id}.#{test.id}" if done.empty?
+        return silent_member_test(suspect) if suspect.fault.mode == "silent"
 
-        bus_at(suspect) unless done.any? { |each| each.result == "bad" }
+        undone(suspect.circuit, "unplug_module.#{suspect.fault.place}") unless isolated_beside_cleared?(suspect)
+      end
+
+      def silent_member_test(suspect)
+        id = "module_supply.#{suspect.fault.place}"
+        missing = undone(suspect.circuit, id)
+        return missing if missing || suspect.circuit.model.tests[id].nil?
+
+        found = observations_of(suspect.circuit).select { |each| each.test.id == id }
+        bus_at(suspect) unless found.any? { |each| each.result == "bad" }
+      end
+
+      # Full id of a test of the circuit that nobody did yet, or nil.
+      def undone(circuit, id)
+        test = circuit.model.tests[id]
+        "#{circuit.id}.#{id}" if test && !done?(circuit, test)
       end
 
       # A test of the bus at the module's own connector, where none was done.
@@ -78,10 +83,11 @@ module Gadwall
         @body.observations.select { |each| each.circuit.id == circuit.id }
       end
 
-      # Seen, or parted and cleaned.
-      def looked_into?(circuit, connector)
+      # Seen, or parted and cleaned. The block says of such an observation whether it counts; without one each does.
+      def looked_into?(circuit, connector, &counts)
         looks = looks_into(circuit, connector)
-        looks.empty? || @body.observations.any? { |each| each.circuit.id == circuit.id && looks.include?(each.test.id) }
+        mine = observations_of(circuit).select { |each| looks.include?(each.test.id) }
+        looks.empty? || (counts ? mine.any?(&counts) : mine.any?)
       end
 
       # Ids, within the circuit, of the tests that look into a connector or clean it.

@@ -86,9 +86,7 @@ module Gadwall
 
       # Looked into; and cleaned, where that was not enough.
       def own_plug_tests(suspect)
-        done = observations_of(suspect.circuit).map { |each| each.test.id }
-        left = looks_into(suspect.circuit, own_plug(suspect)) - done
-        left.first(1).map { |id| "#{suspect.circuit.id}.#{id}" }
+        looks_into(suspect.circuit, own_plug(suspect)).filter_map { |id| undone(suspect.circuit, id) }.first(1)
       end
 
       def member_tests(suspect)
@@ -125,11 +123,15 @@ module Gadwall
 
       # A test that this fault would spoil and no other place, most telling for its minutes; not one that was done.
       def isolating_test(suspect, cleared)
-        index = suspect.circuit.model.faults.index(suspect.fault)
         best(suspect.circuit) do |test|
-          test.invasive.zero? && @planner.table(suspect.circuit, test).touches?(index) &&
-            (@coverage.places(suspect.circuit, test) - cleared) == [suspect.fault.place]
+          test.invasive.zero? && spoilt_only_by?(suspect.circuit, test, suspect.fault, cleared)
         end
+      end
+
+      # Would this fault spoil the test, and no other place but those that are cleared?
+      def spoilt_only_by?(circuit, test, fault, cleared = [])
+        @planner.table(circuit, test).touches?(circuit.model.faults.index(fault)) &&
+          (@coverage.places(circuit, test) - cleared) == [fault.place]
       end
 
       # A test that clears what else could have spoilt the reading which accuses; the suspect itself would not spoil it.
@@ -148,9 +150,9 @@ module Gadwall
         end
       end
 
-      # The test of a circuit that the block allows, most telling for its minutes; not one that was done.
       WEIGHED = 6 # tests weighed again by all that is believed
 
+      # The test of a circuit that the block allows, most telling for its effort; not one that was done.
       def best(circuit)
         allowed = circuit.model.tests.values.select { |test| open?(circuit, test) && yield(test) }
         strong = allowed.max_by(WEIGHED) { |test| [@planner.worth_of(circuit, test, strong: true), test.id] }
@@ -186,12 +188,7 @@ module Gadwall
 
       # The quickest test that nothing but this place can spoil; a look before others.
       def quickest_at(circuit, fault)
-        index = circuit.model.faults.index(fault)
-        own =
-          circuit.model.tests.values.select do |test|
-            open?(circuit, test) && @planner.table(circuit, test).touches?(index) &&
-              @coverage.places(circuit, test) == [fault.place]
-          end
+        own = circuit.model.tests.values.select { |test| open?(circuit, test) && spoilt_only_by?(circuit, test, fault) }
         found = own.min_by { |test| [@planner.minutes(circuit, test), test.kind == "table" ? 0 : 1, test.id] }
         found && "#{circuit.id}.#{found.id}"
       end

@@ -108,7 +108,7 @@ module Gadwall
       def circuit_only?(suspect)
         return false if suspect.none? || suspect.cause || !WIRING.include?(kind_of(suspect))
 
-        mine = @body.observations.select { |each| each.circuit.id == suspect.circuit.id }
+        mine = observations_of(suspect.circuit)
         mine.map { |each| each.test.id }.uniq.size == 1 && mine.none? { |each| each.test.kind == "table" } &&
           !isolated?(suspect, [])
       end
@@ -312,7 +312,7 @@ module Gadwall
       # Did the warning go with a change at this very place, and stay away since? Seen before and after, it needs no
       # second reading.
       def put_right?(suspect)
-        mine = @body.observations.select { |each| each.circuit.id == suspect.circuit.id }
+        mine = observations_of(suspect.circuit)
         last = mine.reverse.find { |each| each.test.record["changes"] == suspect.fault.place }
         !last.nil? && last.result == "gone"
       end

@@ -97,7 +97,7 @@ module Gadwall
 
       # What a test is ranked by: what it tells for its effort. strong: by the strong beliefs alone.
       def worth_of(circuit, test, strong: false)
-        (bits(circuit, test, strong: strong)**@bits_power) / effort(test, minutes(circuit, test))
+        for_effort(bits(circuit, test, strong: strong), test, minutes(circuit, test))
       end
 
       # The foremost test of some circuits, as an Option with its outcomes; nil where none of them is worth a test yet.
@@ -141,7 +141,11 @@ module Gadwall
       end
 
       def worth(option)
-        (option.bits**@bits_power) / effort(option.test, option.minutes)
+        for_effort(option.bits, option.test, option.minutes)
+      end
+
+      def for_effort(bits, test, minutes)
+        (bits**@bits_power) / effort(test, minutes)
       end
 
       def effort(test, minutes)

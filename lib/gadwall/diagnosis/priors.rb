@@ -81,8 +81,10 @@ module Gadwall
 
       # What of the complaint the priors of a circuit depend on.
       def said(circuit)
-        shares = @lamps.map { |lamp| Vehicle::Lamps.chance(@catalogue, lamp.id, circuit) }
-        [@intermittent, @presence, @lamps.map { |lamp| [lamp.id, lamp.lit, lamp.time] }, shares, elsewhere(circuit)]
+        (@said ||= {})[circuit.id] ||= begin
+          shares = @lamps.map { |lamp| Vehicle::Lamps.chance(@catalogue, lamp.id, circuit) }
+          [@intermittent, @presence, @lamps.map { |lamp| [lamp.id, lamp.lit, lamp.time] }, shares, elsewhere(circuit)]
+        end
       end
 
       # From memory: a circuit with a code is at fault so often, by the status of the code.

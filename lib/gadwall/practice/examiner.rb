@@ -138,9 +138,7 @@ module Gadwall
 
         gone, left =
           @vehicle.wiring.hidden.partition { |each| each.circuit.id == circuit.id && removed?(test, each.fault) }
-        return "same" if gone.empty?
-
-        return "same" if (before - @vehicle.wiring.with_only(left) { @vehicle.warnings }).empty?
+        return "same" if gone.empty? || (before - @vehicle.wiring.with_only(left) { @vehicle.warnings }).empty?
 
         gone.each { |each| @vehicle.wiring.put_right(each) }
         "gone"

@@ -85,7 +85,7 @@ module Gadwall
       # Ids of warning lamps that are lit (data/vehicle/lamps.yml): by circuits whose monitors fail, and by what was
       # left without calibration.
       def lamps
-        lamps_of(system.circuits.select { |circuit| failing?(circuit) }, LIGHTS_FROM)
+        lamps_of(system.circuits.select { |circuit| failing?(circuit) }, least: LIGHTS_FROM)
       end
 
       # What tells of trouble with the key on: lamps that are lit, modules that do not answer. Array of texts.
@@ -101,7 +101,7 @@ module Gadwall
 
       # Ids of warning lamps that this vehicle has: those that any of its circuits can light.
       def lamps_fitted
-        lamps_of(system.circuits, 0.0)
+        lamps_of(system.circuits)
       end
 
       # id: of a module. Returns an Ecu or nil.
@@ -129,16 +129,9 @@ module Gadwall
 
       private
 
-      # Ids of the lamps that circuits light with at least this chance.
-      def lamps_of(circuits, least)
-        rows = @catalogue.lamps.values.select { |row| row["kind"] == "lamp" }
-        ids = rows.map { |row| row["id"] }
-        ids.select { |id| circuits.any? { |circuit| lights?(id, circuit, least) } }
-      end
-
-      def lights?(id, circuit, least)
-        chance = Vehicle::Lamps.chance(@catalogue, id, circuit)
-        chance.positive? && chance >= least
+      # As Vehicle::Lamps.of, without messages.
+      def lamps_of(circuits, **least)
+        Vehicle::Lamps.of(@catalogue, circuits, **least).select { |id| @catalogue.lamps.fetch(id)["kind"] == "lamp" }
       end
 
       # "front_left.sensor.open", or with a severity: "front_left.wire_signal.a_to_b.high_resistance@120".

@@ -16,6 +16,12 @@ module Gadwall
         record["lit_by"].find { |row| row["families"].include?(circuit.family) }&.fetch("chance") || 0.0
       end
 
+      # Ids of the lamps and messages that some of these circuits light with at least this chance, or at all. circuits:
+      # Array of System::Circuit.
+      def self.of(catalogue, circuits, least: Float::MIN)
+        catalogue.lamps.keys.select { |id| circuits.any? { |circuit| chance(catalogue, id, circuit) >= least } }
+      end
+
       # Can a fault of the circuit light the lamp?
       def self.lights?(catalogue, id, circuit)
         chance(catalogue, id, circuit).positive?
