@@ -57,16 +57,18 @@ module Gadwall
 
       LOOKED = 0.25 # a look goes wrong so much less often than a measurement
 
-      # The first scan: who answers, and codes as the modules' monitors set them, by their rates.
+      # The first scan: who answers, and codes as the modules' monitors set them, by their rates. A module without power
+      # does not answer, nor does one that its bus does not reach.
       def scan
-        dead = dead_modules
-        answered =
-          @system.circuits.filter_map(&:module).uniq.to_h { |id| [id, !dead.include?(id) || @random.rand > 0.98] }
+        now = hidden.select { |each| @random.rand < each.presence }
+        dead = without_power(now)
+        away = dead | off_the_bus(now)
+        answered = modules.to_h { |id| [id, !away.include?(id) || @random.rand > 0.98] }
         codes =
           @system
             .circuits
             .select { |circuit| circuit.module.nil? || answered[circuit.module] }
-            .flat_map { |circuit| codes_of(circuit, dead) }
+            .flat_map { |circuit| codes_of(circuit, dead, now) }
         Evidence::Scan.new(seq: 0, answered: answered, codes: codes)
       end
 
@@ -128,15 +130,36 @@ module Gadwall
         here(circuit).select { |each| each.presence >= 1.0 || @random.rand < each.presence }
       end
 
-      # Modules that a hidden fault leaves without power now.
-      def dead_modules
-        hidden
-          .select { |each| each.circuit.model.unpowering&.at(each.atom)&.positive? && @random.rand < each.presence }
+      def modules
+        @system.circuits.flat_map { |circuit| [circuit.module, *circuit.harness.modules.map(&:first)] }.compact.uniq
+      end
+
+      # Modules that these hidden faults leave without power.
+      def without_power(faults)
+        faults
+          .select { |each| each.circuit.model.unpowering&.at(each.atom)&.positive? }
           .map { |each| each.circuit.module }
       end
 
+      CUT_OFF = 0.5 # chance of being missed from which a bus does not reach a module; from memory
+
+      # Modules that these hidden faults of a bus keep from the scan tool.
+      def off_the_bus(faults)
+        faults.flat_map do |each|
+          missed = each.circuit.model.monitors.of_atom(each.atom)
+          each
+            .circuit
+            .harness
+            .modules
+            .map(&:first)
+            .select do |id|
+              missed.fetch("lost_#{id}", 0.0) >= CUT_OFF && !@system.catalogue.modules.dig(id, "at_socket")
+            end
+        end
+      end
+
       def condition(circuit, faults = present(circuit))
-        dead = dead_modules
+        dead = without_power(hidden.select { |each| @random.rand < each.presence })
         own = faults.map(&:condition)
         own << circuit.model.unpowered if dead.include?(circuit.module) && !circuit.powers?
         own.concat(
@@ -219,13 +242,13 @@ module Gadwall
         Quantity::Reading.new(value: test.unit == "ohm" ? Math.exp(@random.rand * 17) : 0.0, unit: test.unit)
       end
 
-      def codes_of(circuit, dead)
+      def codes_of(circuit, dead, now)
         monitors = circuit.model.monitors
         rows = here(circuit).map { |each| monitors.of_atom(each.atom) }
         rows << monitors.unpowered if dead.include?(circuit.module) && !circuit.powers?
         rows << (dead & circuit.harness.modules.map(&:first)).to_h { |id| ["lost_#{id}", 0.95] }
         claims = rows.flat_map { |row| muted(row.select { |_, chance| @random.rand < chance }.keys, monitors) }.uniq
-        current = present(circuit).any? || here(circuit).empty?
+        current = here(circuit).intersect?(now) || here(circuit).empty?
         claims.map { |claim| code(circuit, claim, current) }
       end
 

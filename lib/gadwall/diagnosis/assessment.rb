@@ -33,7 +33,7 @@ module Gadwall
             investigations,
             explanations
           )
-        @next_tests = @planner.ranked(needed: verdict.needed_tests, again: verdict.tests_in_doubt).freeze
+        @next_tests = ranked.freeze
         @cautions = Cautions.for(self).freeze
         freeze
       end
@@ -47,6 +47,10 @@ module Gadwall
       def conclusion_at(place)
         verdict.conclusion_at(place)
       end
+
+      # What a test must tell before the readings that a conclusion hangs on are rather taken again; from memory, by the
+      # runs of docs/engine.md.
+      LEAST_BITS = 0.05
 
       # One test with its outcomes, whatever its rank: NextTests::Option. circuit, test: of the system.
       def option(circuit, test)
@@ -85,6 +89,19 @@ module Gadwall
         return "suspect" if probability >= 0.05
 
         coverage.cleared?(circuit_id, place) ? "ok" : "unknown"
+      end
+
+      private
+
+      # Where no test tells much any more, the readings that the verdict hangs on may be taken once more.
+      def ranked
+        asked = { needed: verdict.needed_tests, again: verdict.tests_in_doubt }
+        options = @planner.ranked(**asked)
+        best = options.first
+        return options if verdict.proven? || (best && (best.needed || best.bits >= LEAST_BITS))
+
+        decisive = verdict.decisive_tests
+        decisive.empty? ? options : @planner.ranked(**asked, again: asked[:again] | decisive)
       end
     end
   end

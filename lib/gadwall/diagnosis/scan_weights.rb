@@ -93,9 +93,14 @@ module Gadwall
           heard = sight.heard[id]
           next if heard.nil?
 
-          weigh_answer(heard) { |presence| lost(id, presence) }
+          weigh_answer(heard) { |presence| lost(id, presence) } unless at_socket?(id)
           @alternatives[name] += Math.log(answer_ratio(heard, 1.0))
         end
+      end
+
+      # Does the scan tool reach it without the bus? Then that it answers says nothing of the bus.
+      def at_socket?(module_id)
+        @catalogue.modules.dig(module_id, "at_socket") || false
       end
 
       # By atom: how surely the bus does not reach this module while the fault is there.

@@ -70,6 +70,12 @@ module Gadwall
         conclusions.flat_map(&:missing).select { |missing| missing.need == "repeat" }.flat_map(&:tests).uniq
       end
 
+      # Ids of tests whose readings decide about the conclusions that are not proven yet: without one of them the leader
+      # would not lead, or it speaks against the leader.
+      def decisive_tests
+        conclusions.reject(&:proven?).flat_map { |conclusion| hung_on(conclusion) + contrary(conclusion) }.uniq
+      end
+
       # Ids of tests still needed, once a conclusion is near enough to its verdict for them to be worth doing. While
       # another fault is not even likely yet, that one comes first: only what may be a fault of its own is asked for.
       def needed_tests
@@ -185,8 +191,24 @@ module Gadwall
           need: "repeat",
           text: "#{Gates::NEEDS["repeat"]}: #{row.observation.test.title}",
           reason: "It does not fit any suspect: probes, meter battery, wrong pin?",
-          tests: ["#{row.observation.circuit.id}.#{row.observation.test.id}"]
+          tests: [test_id(row.observation)]
         )
+      end
+
+      def hung_on(conclusion)
+        suspect = conclusion.suspect
+        return [] if suspect.none? || suspect.cause || suspect.members.size > 1
+
+        StandingAlone.new(@posterior, suspect).decisive.map { |observation| test_id(observation) }
+      end
+
+      def contrary(conclusion)
+        mine = @weights.select { |row| conclusion.investigation.covers?(row.observation.circuit.id) }
+        mine.select(&:against?).map { |row| test_id(row.observation) }
+      end
+
+      def test_id(observation)
+        "#{observation.circuit.id}.#{observation.test.id}"
       end
 
       def sentences(investigation, state)

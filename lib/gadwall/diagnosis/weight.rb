@@ -14,6 +14,11 @@ module Gadwall
             strength = STRENGTHS.find { |from, _| bits.abs >= from }&.last
             strength && "#{strength} support #{bits.positive? ? "for" : "against"}"
           end
+
+          # Does it speak against the leader, more than weakly?
+          def against?
+            bits <= -1.0
+          end
         end
       # Bits from which a weight is called so; from memory.
       STRENGTHS = { 3.0 => "strong", 1.0 => "moderate", 0.3 => "weak" }.freeze

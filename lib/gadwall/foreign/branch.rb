@@ -162,6 +162,7 @@ module Gadwall
       def probes(name, place, wire)
         return continuity(place, wire) if name == "continuity"
         return beyond(place, wire) if name == "insulation_from"
+        return beside(place, wire) if name == "between_wires"
         return "#{wire}/fuse_box+", Net::BODY, { key: true } if name == "fuse_volts"
         return at_ground_point(name) if name.start_with?("ground_point", "ground_wire")
 
@@ -178,6 +179,12 @@ module Gadwall
         ["#{wire}/#{place}+", Net::BODY, { apart: [place, @joints.last] }]
       end
 
+      # From a wire to the one beside it, between a connector and the part, both disconnected.
+      def beside(place, wire)
+        other = chain.wires[chain.wires.index(wire) + 1]
+        ["#{wire}/#{place}+", "#{other}/#{place}+", { apart: [place, @joints.last] }]
+      end
+
       # The eyelet lies beyond the contact that it makes with the body.
       def at_ground_point(name)
         last = { apart: [@joints.last], key: true, run: true }
@@ -188,7 +195,7 @@ module Gadwall
       end
 
       def apart_for(name, place, wire)
-        return probes(name, place, wire).last[:apart] if %w[continuity insulation_from].include?(name)
+        return probes(name, place, wire).last[:apart] if %w[continuity insulation_from between_wires].include?(name)
 
         points(name, place, wire)&.last&.fetch(:apart, []) || []
       rescue NotImplementedError, NoMethodError

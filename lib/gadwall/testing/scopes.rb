@@ -14,6 +14,7 @@ module Gadwall
         "splice_pair" => :splice_pairs,
         "section" => :sections,
         "wire" => :wires,
+        "neighbours" => :neighbours,
         "module" => :modules
       }.freeze
 
@@ -46,7 +47,7 @@ module Gadwall
 
       def wires_pass?(record, scope, connectors)
         passed = scope[:section] ? [scope[:section]] : connectors
-        (scope[:wire].nil? || passed.all? { |each| each.carries?(scope[:wire]) }) &&
+        scope.values_at(:wire, :beside).compact.all? { |wire| passed.all? { |each| each.carries?(wire) } } &&
           (scope[:connector].nil? || named_wires(record).all? { |wire| scope[:connector].carries?(wire) })
       end
 
@@ -60,7 +61,9 @@ module Gadwall
 
       # Does a record name pins of the connectors that it is spread over? A splice has none.
       def named_pins?(record)
-        [record["where"], record["title"]].compact.any? { |text| text.match?(/\{pin(?:_from|_to|_wire| \w+)\}/) }
+        [record["where"], record["title"]].compact.any? do |text|
+          text.match?(/\{pin(?:_from|_to|_wire|_beside| \w+)\}/)
+        end
       end
 
       # Wires whose pin at the connector itself a record names: "{pin feed}", or probes "feed@{connector_id}.near".
@@ -130,6 +133,11 @@ module Gadwall
 
       def wires
         @harness.wires.map { |wire| { wire: wire } }
+      end
+
+      # Two wires side by side, which may touch.
+      def neighbours
+        @harness.wires.each_cons(2).map { |wire, beside| { wire: wire, beside: beside } }
       end
 
       def modules
