@@ -216,23 +216,36 @@ RSpec.describe Gadwall::Diagnosis do
       ]
     end
 
+    let(:dry) { finding("front_left.look_joint.module_plug", "good") }
+
     it "condemns no module before its supply is proven under load" do
       before = assess(passive, *deaf)
       expect(place(before)).to eq("front_left/module_input")
       expect(before.verdict.probability).to be > 0.9
       expect(before.verdict.state).to eq("likely")
       expect(before.verdict.missing.map(&:need)).to include("supply")
-      expect(before.next_tests.first(2).map(&:id)).to include("abs_module.loaded_supply")
+      expect(before.next_tests.first(3).map(&:id)).to include("abs_module.loaded_supply")
       expect(before.cautions.map { |caution| caution[:rule] }).to include("no_module_yet")
-      again = [*deaf, finding("front_left.simulate_at_module", "none")]
+      again = [*deaf, dry, finding("front_left.simulate_at_module", "none")]
       expect(assess(passive, *again).verdict.missing.map(&:need)).to eq(["supply"])
       expect(assess(passive, *again, reading("abs_module.loaded_supply", "12.3")).verdict.state).to eq("proven")
     end
 
     it "condemns no module for one reading that was a slip: its signal is fed in twice" do
-      fed = assess(passive, *deaf, reading("abs_module.loaded_supply", "12.3"))
+      fed = assess(passive, *deaf, dry, reading("abs_module.loaded_supply", "12.3"))
       expect(fed.verdict.state).to eq("likely")
       expect(fed.verdict.missing.map(&:need)).to eq(["confirm"])
+    end
+
+    it "condemns no module before its connector is looked into, where water drowns a signal that is fed in" do
+      again = [*deaf, finding("front_left.simulate_at_module", "none"), reading("abs_module.loaded_supply", "12.3")]
+      unseen = assess(passive, *again).verdict
+      expect(unseen.missing.map(&:need)).to eq(["own_plug"])
+      expect(unseen.missing.flat_map(&:tests)).to eq(["front_left.look_joint.module_plug"])
+      wet = finding("front_left.look_joint.module_plug", "wet")
+      expect(place(assess(passive, *again, wet))).to end_with("module_plug_of_abs")
+      same = assess(passive, *again, wet, finding("front_left.reseat.module_plug", "same"))
+      expect(same.verdict.conclusion_at("front_left/module_input").missing).to be_empty
     end
 
     it "takes no module on a bus for silent before power, ground and bus at its own connector are tested" do
@@ -366,6 +379,21 @@ RSpec.describe Gadwall::Diagnosis do
       expect(Gadwall::Diagnosis::NextTests.new(closed.posterior, closed.body).minutes(circuit, test)).to eq(
         test.minutes + 5
       )
+    end
+
+    it "takes a reading again that speaks against the leader, once nothing else tells much" do
+      seen = { "direct_feed" => "good", "run_pump" => "silent", "relay_swap" => "still", "coil_drive" => "good" }
+      read = { "feed_running.pump_plug" => "0", "continuity.feed.relay_socket-pump_plug" => "0", "bulb_pump" => "0" }
+      done = seen.map { |id, outcome| finding("return_pump.#{id}", outcome) }
+      done += read.map { |id, shown| reading("return_pump.#{id}", shown) }
+      done << reading("return_pump.feed_running.relay_socket", "13.4")
+      done << finding("return_pump.look_joint.relay_socket", "good")
+      torn = assess(passive, scan("C0110-71"), *done)
+      expect(torn.verdict.state).to eq("open")
+      expect(torn.verdict.decisive_tests).to include("return_pump.coil_drive")
+      expect(torn.next_tests.first(3).map(&:id)).to include(*%w[relay_swap coil_drive].map { |id| "return_pump.#{id}" })
+      early = assess(passive, scan("C0110-71"), *done.first(2))
+      expect(early.next_tests.map(&:id) & %w[return_pump.direct_feed return_pump.run_pump]).to be_empty
     end
 
     it "says what each outcome would point to, and is right about it" do

@@ -49,6 +49,23 @@ RSpec.describe "Laws of evidence" do
     expect(shares.last).to be_within(0.25 * shares.first).of(shares.first)
   end
 
+  it "hears nothing of the bus from a gateway, which the scan tool reaches without it, and much from the others" do
+    shorted =
+      %w[gateway cluster steering].to_h do |id|
+        modules = [{ "name" => "ABS", "answered" => false }, { "name" => id, "answered" => true }]
+        scan = { "kind" => "scan", "modules" => modules, "codes" => [] }
+        [id, chance_of("chassis_bus", scan)]
+      end
+    nobody = chance_of("chassis_bus", { "kind" => "scan", "modules" => [{ "name" => "ABS", "answered" => false }] })
+    expect(shorted["gateway"]).to be_within(0.02).of(nobody)
+    expect(shorted.values_at("cluster", "steering")).to all(be < shorted["gateway"])
+  end
+
+  it "takes an old code that names the kind of fault for more than one that names the circuit alone" do
+    named, bare = %w[C0031-13 C0031].map { |code| chance_of("front_left", scan_of("#{code} history")) }
+    expect(named).to be > bare
+  end
+
   it "explains a lit lamp once: where two circuits have a code, neither answers for the other's lamp" do
     scan = scan_of("C0031-13 current", "fluid level sensor circuit open")
     lit = %w[abs esc red_brake level_low].map { |id| { "lamp" => id } }

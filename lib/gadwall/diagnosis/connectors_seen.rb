@@ -3,7 +3,8 @@
 module Gadwall
   module Diagnosis
     # Wires that touch in a harness section read just like water in the connectors at its ends, so those are looked
-    # into before the section is opened; and a module that pulls its bus down reads like water in its own connector.
+    # into before the section is opened; and a module that pulls its bus down, or whose input is dead, reads like water
+    # in its own connector.
     # Part of Gates, which has the readings.
     module ConnectorsSeen
       private
@@ -28,16 +29,25 @@ module Gadwall
         end
       end
 
-      # The connector at which a module hangs on its bus, where water would pull the bus down just like the module.
-      def own_plug(suspect)
+      # The connector at which a module hangs on its bus.
+      def bus_plug(suspect)
         suspect.circuit.harness.modules.find { |id, _| id == suspect.fault.place }&.last
+      end
+
+      MODULE_PLUG = "module_plug" # key of the access to what is in the connector of the control module
+
+      # The connector of a module in which water would read just like the module; nil where there is none.
+      def own_plug(suspect)
+        on_bus = bus_plug(suspect)
+        return(on_bus if suspect.fault.effect == "between") if on_bus
+
+        suspect.circuit.harness.connectors.find { |each| each.with == MODULE_PLUG }
       end
 
       # Looked into and dry, or dried without effect: a wet one is dried before the module is blamed.
       def own_plug_seen?(suspect)
         connector = own_plug(suspect)
-        connector.nil? || suspect.fault.effect != "between" ||
-          looked_into?(suspect.circuit, connector) { |each| DRY.include?(each.result) }
+        connector.nil? || looked_into?(suspect.circuit, connector) { |each| DRY.include?(each.result) }
       end
 
       DRY = %w[good same].freeze # a connector as it should be, or one that was cleaned and changed nothing
@@ -45,7 +55,7 @@ module Gadwall
       # A silent module: its power and ground tested, and where they are good the bus at its connector. One that pulls
       # the bus down: the bus recovers without it, or it alone was measured.
       def member_tested?(suspect)
-        own_plug(suspect).nil? || member_test(suspect).nil?
+        bus_plug(suspect).nil? || member_test(suspect).nil?
       end
 
       # Id of the test that is still missing for a module on a bus, or nil.
@@ -72,7 +82,7 @@ module Gadwall
 
       # A test of the bus at the module's own connector, where none was done.
       def bus_at(suspect)
-        plug = own_plug(suspect)
+        plug = bus_plug(suspect)
         at_plug = ->(test) { test.numeric? && at_connector?(test, plug) }
         return if observations_of(suspect.circuit).any? { |each| at_plug.call(each.test) }
 
