@@ -61,11 +61,6 @@ RSpec.describe "Laws of evidence" do
     expect(shorted.values_at("cluster", "steering")).to all(be < shorted["gateway"])
   end
 
-  it "takes an old code that names the kind of fault for more than one that names the circuit alone" do
-    named, bare = %w[C0031-13 C0031].map { |code| chance_of("front_left", scan_of("#{code} history")) }
-    expect(named).to be > bare
-  end
-
   it "explains a lit lamp once: where two circuits have a code, neither answers for the other's lamp" do
     scan = scan_of("C0031-13 current", "fluid level sensor circuit open")
     lit = %w[abs esc red_brake level_low].map { |id| { "lamp" => id } }

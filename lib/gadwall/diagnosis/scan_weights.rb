@@ -47,19 +47,6 @@ module Gadwall
         circuit.model.cached([:scans, sights, presences]) { new(circuit.model, sights, presences, catalogue) }
       end
 
-      # How many of the codes that the circuit can have are of these claims, 0..1.
-      def self.share_of(model, claims)
-        claims.size / model.monitors.claims.size.to_f
-      end
-
-      # The monitors of a circuit that can have set a code: claim ids; all of them where its claim fits none.
-      def self.claims_of(model, claim, catalogue)
-        claim ||= "any"
-        names = catalogue.claims.key?(claim) ? catalogue.claims.fetch(claim)["any_of"] : [claim]
-        known = names & model.monitors.claims
-        known.empty? ? model.monitors.claims : known
-      end
-
       def self.sight(circuit, scan, modules)
         mine = scan.codes.select { |code| code.circuit_id == circuit.id }
         codes = mine.select(&:set?).map { |code| [code.claim, code.status] }
@@ -149,9 +136,8 @@ module Gadwall
 
       # A further code of the same circuit counts for a third (exponent).
       def weigh_code(claim, status, repeated:)
-        claims = ScanWeights.claims_of(@model, claim, @catalogue)
-        false_rate =
-          @catalogue.model(status == "history" ? "history_code" : "false_code") * ScanWeights.share_of(@model, claims)
+        claims = claims_of(claim)
+        false_rate = @catalogue.model(status == "history" ? "history_code" : "false_code")
         missed = repeated ? nil : monitors.key_on_chance(monitors.claims - claims)
         presences.each_with_index do |presence, d|
           raised = raised_by(claims, presence)
@@ -208,6 +194,14 @@ module Gadwall
 
       def log(ratio)
         Math.log([ratio, LEAST_RATIO].max)
+      end
+
+      # The monitors that can have set the code; all of the circuit's where its claim fits none of them.
+      def claims_of(claim)
+        claim ||= "any"
+        names = @catalogue.claims.key?(claim) ? @catalogue.claims.fetch(claim)["any_of"] : [claim]
+        known = names & monitors.claims
+        known.empty? ? monitors.claims : known
       end
 
       # Chance that a raised code stands with the status seen: present now, or history.

@@ -96,6 +96,8 @@ module Gadwall
             troubles.any? { |each| each.duty < 1.0 && random.rand < 0.6 } ? "dropouts" : "good"
           when "unplug_module"
             heard?((MODULES.keys - [place, "gateway"]).first, { off: place }) ? "good" : "dead"
+          when "module_ohms"
+            wrong?("pulls", place) ? "low" : "good"
           when "module_supply"
             supplied(place)
           else
