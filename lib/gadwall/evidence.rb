@@ -57,6 +57,11 @@ module Gadwall
           test.record["changes"] if result == "gone"
         end
 
+        # The places that a change put right before it, as far as that can show in it: a look sees what it saw.
+        def changed_before
+          changed.nil? || test.behaviour.at_the_place? ? [] : changed
+        end
+
         # All that its weight depends on, within its circuit.
         def weighed_by
           [test.id, result, provoked?, changed || [], caught].freeze
@@ -191,6 +196,16 @@ module Gadwall
           end
       end
 
+      # {circuit id => places that a change has put right by now}, of observations as `told` gives them; [] for others.
+      def self.right_now(observations)
+        right = Hash.new { |known, id| known[id] = [] }
+        observations
+          .each_with_index
+          .sort_by { |each, i| [each.seq, i] }
+          .each { |each, _| note(each, right[each.circuit.id]) }
+        right
+      end
+
       def self.with(observation, places)
         observation.dup.tap do |copy|
           copy.changed = places.dup.freeze
@@ -199,9 +214,12 @@ module Gadwall
         end
       end
 
-      # What went with the change is put right; what came back is not.
+      # What went with the change is put right; what came back is not. Where the warning was out before and after, it
+      # stays as it is.
       def self.note(observation, known)
-        place = observation.test.record["changes"] or return
+        place = observation.test.record["changes"]
+        return if place.nil? || observation.result == "good"
+
         known.delete(place)
         known << place if observation.cures
       end

@@ -108,6 +108,42 @@ RSpec.describe "Laws of evidence" do
     expect(assessment.next_tests.first(4).map { |option| option.circuit.id }.uniq).to eq(["fluid_level"])
   end
 
+  describe "a tone ring that was cleaned, and the warning is gone" do
+    let(:before) do
+      [
+        scan_of("C0034-62 current"),
+        finding("front_right.live_speed", "uneven"),
+        finding("front_right.look_ring", "good"),
+        finding("front_right.scope", "uneven")
+      ]
+    end
+    let(:cleaned) { [*before, finding("front_right.clean_ring", "gone")] }
+    let(:ring) { ->(*told) { places(active, *told).fetch("front_right/ring") } }
+
+    it "has what told of it read again, and an even signal now settles it" do
+      expect(
+        assess(active, *cleaned).next_tests.first(4).map(&:id) & %w[front_right.scope front_right.live_speed]
+      ).not_to be_empty
+      even = assess(active, *cleaned, finding("front_right.scope", "even"))
+      expect(even.posterior.places.fetch("front_right/ring")).to be > 0.95
+      expect(even.verdict.tests_in_doubt).to be_empty
+    end
+
+    it "takes the same reading without a change between for a slip of one of the two" do
+      expect(ring.call(*before, finding("front_right.scope", "even"))).to be < ring.call(*before)
+    end
+
+    it "stays put right where cleaning it once more changes nothing, and not where the warning comes back" do
+      even = finding("front_right.live_speed", "even")
+      once, again, back =
+        [nil, "good", "back"].map do |seen|
+          ring.call(*[*cleaned, seen && finding("front_right.clean_ring", seen), even].compact)
+        end
+      expect(again).to be_within(0.05).of(once)
+      expect(back).to be < once
+    end
+  end
+
   it "does not mind the order of readings within an episode" do
     rows = [
       reading("front_left.feed_volts.body_connector", "8.1"),

@@ -241,7 +241,7 @@ module Gadwall
         observation.test.numeric? && @coverage.normal?(observation)
       end
 
-      BEARING_FROM = 0.03
+      BEARING_FROM = 0.01
       PULSES = %w[stuck weak].freeze # of a sensor: no pulses, or weak ones, which a bad ring gives too
       RIVAL_FROM = 0.01
 
@@ -313,8 +313,8 @@ module Gadwall
       # second reading.
       def put_right?(suspect)
         mine = observations_of(suspect.circuit)
-        last = mine.reverse.find { |each| each.test.record["changes"] == suspect.fault.place }
-        !last.nil? && last.result == "gone"
+        changes = mine.select { |each| each.test.record["changes"] == suspect.fault.place && each.result != "good" }
+        changes.last&.result == "gone"
       end
 
       # Do these readings tell more than a look that is often wrong, or one jump of a value?

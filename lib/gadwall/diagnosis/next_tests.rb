@@ -37,7 +37,9 @@ module Gadwall
         @handling_minutes_seen = @catalogue.model("handling_minutes_seen")
         @invasive_minutes = @catalogue.model("invasive_minutes")
         @body = body
-        @done = body.observations.map { |observation| [observation.circuit.id, observation.test.id] }.tally
+        @right = Evidence::Changes.right_now(body.observations)
+        counting = body.observations.select { |each| still_counts?(each) }
+        @done = counting.map { |observation| [observation.circuit.id, observation.test.id] }.tally
       end
 
       # Options, most telling for their effort first: bits (to a power above 1, as few telling tests beat many small
@@ -108,6 +110,14 @@ module Gadwall
       end
 
       private
+
+      # A reading taken before a change put something right may be taken again after it.
+      def still_counts?(observation)
+        test = observation.test
+        return true if test.record["changes"] || test.behaviour.at_the_place?
+
+        observation.changed_before == @right[observation.circuit.id]
+      end
 
       # Circuits in the order of what a test of theirs can tell at most, until RANKED options are better than that: no
       # test tells more than there is to know of its circuit (I(X;Y) <= H(X); Cover and Thomas 2.6, from memory).
@@ -202,11 +212,21 @@ module Gadwall
         joint =
           @posterior
             .belief_columns(circuit, meeting, strong: strong, merged: merged)
-            .transform_values { |columns| outcomes_of(table, columns) }
+            .to_h { |place, columns| [place, after_change(circuit, place, outcomes_of(table, columns), table.rows[0])] }
         outside = 1 - @posterior.believed(circuit, strong: strong)
         sound = table.rows[0]
         outside -= add_beside(circuit, joint, sound, outside) if merged
         [joint, sound.map { |chance| chance * outside }]
+      end
+
+      # What a change has put right shows what is sound, mostly.
+      def after_change(circuit, place, outcomes, sound)
+        right = @right[circuit.id]
+        return outcomes if right.empty? || right.none? { |each| place == "#{circuit.id}/#{each}" }
+
+        all = outcomes.sum
+        stays = EpisodeWeights::STAYS_RIGHT
+        outcomes.each_with_index.map { |chance, bin| (stays * all * sound[bin]) + ((1 - stays) * chance) }
       end
 
       # Adds what is wrong with the circuit's bodies and does not show in it. Returns how much that is.

@@ -45,10 +45,10 @@ module Gadwall
         Episode.new(part.freeze, first.presence, alone?(first)).freeze
       end
 
-      # One Row for each reading that counts, repeats taken together.
+      # One Row for each reading that counts, repeats taken together; after a change the vehicle is another.
       def rows
         @observations
-          .group_by { |each| [each.test.id, each.condition] }
+          .group_by { |each| [each.test.id, each.condition, each.changed_before] }
           .values
           .flat_map { |same| together(same) }
           .sort_by { |row| row.observation.seq }
