@@ -47,6 +47,14 @@ module Gadwall
         end
       end
 
+      # How much of what can be wrong in a circuit, by how often it is met, one of these tests would have shown: 0..1.
+      def self.share_shown(posterior, circuit, tests)
+        tables = tests.uniq.map { |test| posterior.table(circuit, test) }
+        faults = circuit.model.faults
+        shown = faults.each_index.select { |k| tables.any? { |table| table.touches?(k) } }
+        shown.sum { |k| faults[k].rate } / faults.sum(&:rate)
+      end
+
       # Places of a circuit that a test covers.
       def places(circuit, test)
         table = @posterior.table(circuit, test)

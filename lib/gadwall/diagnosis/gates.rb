@@ -118,6 +118,7 @@ module Gadwall
         best(@system.circuit_named(circuit_id)) { true }
       end
 
+      include RevealingTests
       include GateTests
       include ConnectorsSeen
       include OwnPins
@@ -286,8 +287,6 @@ module Gadwall
           @coverage.clearing(suspect.circuit.id, place).any? { |each| !TALK.include?(each.test.kind) }
         end
       end
-
-      TALK = %w[cleared compared].freeze # a code that stays away, a lamp that is out: no wire was measured
 
       def wiring(circuit)
         (circuit.harness.connectors[0..-2] || []).map(&:id) + circuit.harness.sections.map(&:id)

@@ -5,6 +5,8 @@ module Gadwall
     # Which lit lamps, and which modules that did not respond, the leading suspects do not explain. What nothing
     # explains is a fault of its own, as a code is, until the circuits that can be the cause have been measured.
     class LampExplanations
+      MOST = 0.8 # share of a circuit's faults that must have had the chance to show before it is cleared; from memory
+
       # A lit lamp that is left over: its name, and the circuits that can light it and that nobody measured yet.
       Left = Struct.new(:name, :circuits)
 
@@ -58,12 +60,18 @@ module Gadwall
         Vehicle::Lamps.lights?(@catalogue, id, circuit)
       end
 
+      # Would most of what can be wrong in the circuit have shown in what was measured?
+      def measured?(circuit)
+        tests = @body.observations.select { |each| each.circuit.id == circuit.id }.map(&:test)
+        tests.any? && Coverage.share_shown(@posterior, circuit, tests) >= MOST
+      end
+
       # The likeliest of those that can light a lamp first.
       def unmeasured(id)
         @posterior
           .system
           .circuits
-          .select { |circuit| lights?(id, circuit) && !@measured.include?(circuit.id) }
+          .select { |circuit| lights?(id, circuit) && !measured?(circuit) }
           .sort_by { |circuit| -@posterior.circuit_probability(circuit) }
       end
     end

@@ -40,6 +40,7 @@ module Gadwall
         @explanations = explanations
         @limits = %w[likely proven].to_h { |word| [word, posterior.system.catalogue.model(word)] }
         @left_lamps = LampExplanations.new(posterior, body, investigations.map(&:suspect)).left
+        @investigations = investigations
         @conclusions = investigations.map { |investigation| conclusion(investigation) }.freeze
         @state = conclusions.map(&:state).min_by { |word| STATES.index(word) }
         @suspect = together
@@ -133,10 +134,16 @@ module Gadwall
         ends +
           @weights
             .select do |row|
-              row.outlier_chance > Weight::OUTLIER_FROM && investigation.covers?(row.observation.circuit.id) &&
+              row.outlier_chance > Weight::OUTLIER_FROM && concerns?(investigation, row.observation.circuit.id) &&
                 !repeated?(row.observation)
             end
             .map { |row| doubted(row) }
+      end
+
+      # Does it follow the circuit? A reading that fits nothing where nobody looks for a fault concerns the first line.
+      def concerns?(investigation, circuit_id)
+        investigation.covers?(circuit_id) ||
+          (investigation.equal?(@investigations.first) && @investigations.none? { |each| each.covers?(circuit_id) })
       end
 
       # Was the same test done again since?
@@ -180,7 +187,7 @@ module Gadwall
           Gates::Missing.new(
             need: "unexplained_lamp",
             text: "#{Gates::NEEDS["unexplained_lamp"]}: #{left.name}",
-            tests: [@gates.first_test(left.circuits.first.id)].compact,
+            tests: Gates::Later.new { [@gates.revealing_test(left.circuits.first)].compact },
             reason: "A lit lamp that the diagnosis does not explain may be a second fault."
           )
         end
