@@ -108,6 +108,36 @@ RSpec.describe "Laws of evidence" do
     expect(assessment.next_tests.first(4).map { |option| option.circuit.id }.uniq).to eq(["fluid_level"])
   end
 
+  describe "a module behind a broken bus wire, and a lamp that the bus does not light" do
+    let(:system) { system_with("active", pad_wear_front: "one") }
+    let(:told) do
+      [
+        { "kind" => "lamps", "lit" => %w[abs esc pad_wear].map { |id| { "lamp" => id } }, "out" => [] },
+        scan_of("U0121-87 current lost communication with ABS module (instrument cluster)", answered: false),
+        reading("abs_module.loaded_supply", "11.9"),
+        finding("chassis_bus.who_answers", "some"),
+        reading("chassis_bus.bus_ohms_away.sill_connector", "680k"),
+        finding("chassis_bus.look_joint.abs_plug", "good"),
+        finding("chassis_bus.reseat.abs_plug", "same")
+      ]
+    end
+    let(:loop_open) { reading("pad_wear_front.loop_ohms.module_plug", "OL") }
+
+    it "asks for the test that would show most of what can light it, not for any test of that circuit" do
+      left = assess(system, *told).verdict.missing.find { |missing| missing.need == "unexplained_lamp" }
+      expect(left.tests).to eq(["pad_wear_front.loop_ohms.module_plug"])
+      idle = assess(system, *told, reading("pad_wear_front.input_volts.module_plug", "11.6"))
+      expect(idle.verdict.missing.map(&:need)).to include("unexplained_lamp")
+    end
+
+    it "has a reading repeated that fits nothing there, though no line of investigation follows that circuit" do
+      once = assess(system, *told, loop_open)
+      expect(once.verdict.tests_in_doubt).to eq(["pad_wear_front.loop_ohms.module_plug"])
+      twice = assess(system, *told, loop_open, loop_open)
+      expect(twice.verdict.conclusions.map { |line| line.suspect.circuit.id }).to eq(%w[chassis_bus pad_wear_front])
+    end
+  end
+
   describe "a tone ring that was cleaned, and the warning is gone" do
     let(:before) do
       [
