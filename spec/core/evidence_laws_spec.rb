@@ -123,6 +123,16 @@ RSpec.describe "Laws of evidence" do
     end
     let(:loop_open) { reading("pad_wear_front.loop_ohms.module_plug", "OL") }
 
+    it "can clear every circuit: its tests together show nine tenths of what can be wrong there" do
+      posterior = assess(system, told.first).posterior
+      shares =
+        system.circuits.map do |circuit|
+          measured = circuit.model.tests.values.reject { |test| %w[cleared compared].include?(test.kind) }
+          Gadwall::Diagnosis::Coverage.share_shown(posterior, circuit, measured)
+        end
+      expect(shares).to all(be > 0.9)
+    end
+
     it "asks for the test that would show most of what can light it, not for any test of that circuit" do
       left = assess(system, *told).verdict.missing.find { |missing| missing.need == "unexplained_lamp" }
       expect(left.tests).to eq(["pad_wear_front.loop_ohms.module_plug"])

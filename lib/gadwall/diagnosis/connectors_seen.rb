@@ -38,10 +38,10 @@ module Gadwall
 
       # The connector of a module in which water would read just like the module; nil where there is none.
       def own_plug(suspect)
-        on_bus = bus_plug(suspect)
-        return(on_bus if suspect.fault.effect == "between") if on_bus
+        plug = bus_plug(suspect)
+        return suspect.circuit.harness.connectors.find { |each| each.with == MODULE_PLUG } if plug.nil?
 
-        suspect.circuit.harness.connectors.find { |each| each.with == MODULE_PLUG }
+        plug if suspect.fault.effect == "between"
       end
 
       # Looked into and dry, or dried without effect: a wet one is dried before the module is blamed.
