@@ -63,6 +63,7 @@ RSpec.describe "Decide", :web do
     )
     read(early, "front_left.simulate_at_module", "none") # what decides is done twice
     read(early, "abs_module.loaded_supply", "12.3")
+    read(early, "front_left.look_joint.module_plug", "good") # water there would drown the signal as well
     decide(early, option: "new_module", signed_by: "A. Reed")
     expect(last_response.status).to eq(303)
   end
