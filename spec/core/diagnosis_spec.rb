@@ -238,14 +238,22 @@ RSpec.describe Gadwall::Diagnosis do
     end
 
     it "condemns no module before its connector is looked into, where water drowns a signal that is fed in" do
-      again = [*deaf, finding("front_left.simulate_at_module", "none"), reading("abs_module.loaded_supply", "12.3")]
-      unseen = assess(passive, *again).verdict
-      expect(unseen.missing.map(&:need)).to eq(["own_plug"])
-      expect(unseen.missing.flat_map(&:tests)).to eq(["front_left.look_joint.module_plug"])
+      seen = %w[live_speed substitute_sensor simulate_at_module].map { |id| finding("front_left.#{id}", "none") }
+      fed = [scan("C0031-31"), *seen, reading("abs_module.loaded_supply", "12.3")]
+      unseen = assess(active, *fed).verdict.conclusion_at("front_left/module_input").missing
+      expect(unseen.find { |missing| missing.need == "own_plug" }.tests).to eq(["front_left.look_joint.module_plug"])
+      needs = ->(*looks) do
+        assess(active, *fed, *looks).verdict.conclusion_at("front_left/module_input").missing.map(&:need)
+      end
       wet = finding("front_left.look_joint.module_plug", "wet")
-      expect(place(assess(passive, *again, wet))).to end_with("module_plug_of_abs")
-      same = assess(passive, *again, wet, finding("front_left.reseat.module_plug", "same"))
-      expect(same.verdict.conclusion_at("front_left/module_input").missing).to be_empty
+      expect(needs.call(dry)).not_to include("own_plug")
+      expect(needs.call(wet)).to include("own_plug")
+      expect(needs.call(wet, finding("front_left.reseat.module_plug", "same"))).not_to include("own_plug")
+    end
+
+    it "asks for no look where the readings themselves speak against water" do
+      again = [*deaf, finding("front_left.simulate_at_module", "none"), reading("abs_module.loaded_supply", "12.3")]
+      expect(assess(passive, *again).verdict.state).to eq("proven")
     end
 
     it "takes no module on a bus for silent before power, ground and bus at its own connector are tested" do

@@ -23,9 +23,8 @@ module Gadwall
         section = suspect.circuit.harness.sections.find { |each| each.id == suspect.fault.place }
         return [] unless section && TOUCHING.include?(suspect.fault.effect)
 
-        chances = @posterior.places_of(suspect.circuit.id)
         [section.from, section.to].select do |each|
-          chances["#{suspect.circuit.id}/#{each.id}"] >= TWIN_FROM && !looked_into?(suspect.circuit, each)
+          feared?(suspect.circuit, each) && !looked_into?(suspect.circuit, each)
         end
       end
 
@@ -47,7 +46,13 @@ module Gadwall
       # Looked into and dry, or dried without effect: a wet one is dried before the module is blamed.
       def own_plug_seen?(suspect)
         connector = own_plug(suspect)
-        connector.nil? || looked_into?(suspect.circuit, connector) { |each| DRY.include?(each.result) }
+        connector.nil? || (bus_plug(suspect).nil? && !feared?(suspect.circuit, connector)) ||
+          looked_into?(suspect.circuit, connector) { |each| DRY.include?(each.result) }
+      end
+
+      # May water in it be what was read?
+      def feared?(circuit, connector)
+        @posterior.places_of(circuit.id)["#{circuit.id}/#{connector.id}"] >= TWIN_FROM
       end
 
       DRY = %w[good same].freeze # a connector as it should be, or one that was cleaned and changed nothing
