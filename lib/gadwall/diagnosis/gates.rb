@@ -4,9 +4,10 @@ module Gadwall
   module Diagnosis
     # Rules that stand between a high probability and the word 'proven' (data/diagnosis/gates.yml).
     class Gates
-      # need: id; reason: why; tests: ids of tests that would meet it, cheapest set first found.
+      # need: id; reason: why; tests: ids of tests that would meet it, cheapest set first found; hangs_on: ids of tests
+      # without one of which the suspect would not lead, or nil.
       Missing =
-        Struct.new(:need, :text, :reason, :tests, keyword_init: true) do
+        Struct.new(:need, :text, :reason, :tests, :hangs_on, keyword_init: true) do
           # Worked out when they are asked for: most are not.
           def tests
             self[:tests].to_a
@@ -129,13 +130,15 @@ module Gadwall
       def unsteady(suspect)
         return [] if suspect.cause || suspect.members.size > 1 || put_right?(suspect)
 
-        decisive = StandingAlone.new(@posterior, suspect).decisive.last or return []
+        all = StandingAlone.new(@posterior, suspect).decisive
+        decisive = all.last or return []
         [
           Missing.new(
             need: "confirm",
             text: "#{NEEDS.fetch("confirm")}: #{decisive.test.title}",
             reason: "A verdict that hangs on one reading falls with one slip: repeat it, or take another one.",
-            tests: [confirming_test(suspect, decisive)]
+            tests: [confirming_test(suspect, decisive)],
+            hangs_on: all.map { |each| "#{suspect.circuit.id}.#{each.test.id}" }
           ).freeze
         ]
       end
@@ -213,11 +216,6 @@ module Gadwall
           (@coverage.cleared?(suspect.circuit.id, "ring") && !bearing_feared?(suspect.circuit))
       end
 
-      # May the bearing carry its encoder on the wrong side, as far as is known?
-      def bearing_feared?(circuit)
-        @posterior.chance_at(circuit.id, "bearing") >= BEARING_FROM
-      end
-
       def separated?(suspect)
         rivals(suspect).empty?
       end
@@ -242,7 +240,6 @@ module Gadwall
         observation.test.numeric? && @coverage.normal?(observation)
       end
 
-      BEARING_FROM = 0.01
       PULSES = %w[stuck weak].freeze # of a sensor: no pulses, or weak ones, which a bad ring gives too
       RIVAL_FROM = 0.01
 

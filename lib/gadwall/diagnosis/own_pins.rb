@@ -7,6 +7,13 @@ module Gadwall
     module OwnPins
       private
 
+      BEARING_FROM = 0.01 # from memory: from here its encoder's side is looked at before a sensor is condemned
+
+      # May the bearing carry its encoder on the wrong side, as far as is known?
+      def bearing_feared?(circuit)
+        @posterior.chance_at(circuit.id, "bearing") >= BEARING_FROM
+      end
+
       # An open or shorted sensor shows at its own pins, with its connector disconnected, or goes with a known-good one.
       def own_pins_measured?(suspect)
         return true if Gates::PULSES.include?(suspect.fault.mode)

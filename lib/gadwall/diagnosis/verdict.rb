@@ -74,7 +74,10 @@ module Gadwall
       # Ids of tests whose readings decide about the conclusions that are not proven yet: without one of them the leader
       # would not lead, or it speaks against the leader.
       def decisive_tests
-        conclusions.reject(&:proven?).flat_map { |conclusion| hung_on(conclusion) + contrary(conclusion) }.uniq
+        conclusions
+          .reject(&:proven?)
+          .flat_map { |each| each.missing.flat_map { |one| one.hangs_on.to_a } + contrary(each) }
+          .uniq
       end
 
       # Ids of tests still needed, once a conclusion is near enough to its verdict for them to be worth doing. While
@@ -200,13 +203,6 @@ module Gadwall
           reason: "It does not fit any suspect: probes, meter battery, wrong pin?",
           tests: [test_id(row.observation)]
         )
-      end
-
-      def hung_on(conclusion)
-        suspect = conclusion.suspect
-        return [] if suspect.none? || suspect.cause || suspect.members.size > 1
-
-        StandingAlone.new(@posterior, suspect).decisive.map { |observation| test_id(observation) }
       end
 
       def contrary(conclusion)
