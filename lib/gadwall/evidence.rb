@@ -185,25 +185,24 @@ module Gadwall
       # that were put right before it (changed), and the fault's absence where that was seen (presence).
       def self.told(observations)
         right = Hash.new { |known, id| known[id] = [] }
-        observations
-          .each_with_index
-          .sort_by { |each, i| [each.seq, i] } # looks at a shared connector have one place in the log
-          .map do |each, _|
-            known = right[each.circuit.id]
-            told = known.empty? ? each : with(each, known)
-            note(each, known)
-            told
-          end
+        in_order(observations).map do |each|
+          known = right[each.circuit.id]
+          told = known.empty? ? each : with(each, known)
+          note(each, known)
+          told
+        end
       end
 
       # {circuit id => places that a change has put right by now}, of observations as `told` gives them; [] for others.
       def self.right_now(observations)
         right = Hash.new { |known, id| known[id] = [] }
-        observations
-          .each_with_index
-          .sort_by { |each, i| [each.seq, i] }
-          .each { |each, _| note(each, right[each.circuit.id]) }
+        in_order(observations).each { |each| note(each, right[each.circuit.id]) }
         right
+      end
+
+      # Looks at a shared connector have one place in the log.
+      def self.in_order(observations)
+        observations.each_with_index.sort_by { |each, i| [each.seq, i] }.map(&:first)
       end
 
       def self.with(observation, places)
@@ -223,7 +222,7 @@ module Gadwall
         known.delete(place)
         known << place if observation.cures
       end
-      private_class_method :with, :note
+      private_class_method :with, :note, :in_order
     end
 
     # What a test leaves reached, for the next one.

@@ -60,7 +60,7 @@ module Gadwall
       # The first scan: who answers, and codes as the modules' monitors set them, by their rates. A module without power
       # does not answer, nor does one that its bus does not reach.
       def scan
-        now = hidden.select { |each| @random.rand < each.presence }
+        now = there_now
         dead = without_power(now)
         away = dead | off_the_bus(now)
         answered = modules.to_h { |id| [id, !away.include?(id) || @random.rand > 0.98] }
@@ -130,6 +130,10 @@ module Gadwall
         here(circuit).select { |each| each.presence >= 1.0 || @random.rand < each.presence }
       end
 
+      def there_now
+        hidden.select { |each| @random.rand < each.presence }
+      end
+
       def modules
         @system.circuits.flat_map { |circuit| [circuit.module, *circuit.harness.modules.map(&:first)] }.compact.uniq
       end
@@ -159,7 +163,7 @@ module Gadwall
       end
 
       def condition(circuit, faults = present(circuit))
-        dead = without_power(hidden.select { |each| @random.rand < each.presence })
+        dead = without_power(there_now)
         own = faults.map(&:condition)
         own << circuit.model.unpowered if dead.include?(circuit.module) && !circuit.powers?
         own.concat(

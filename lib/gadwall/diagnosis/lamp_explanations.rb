@@ -61,9 +61,9 @@ module Gadwall
       end
 
       # Would most of what can be wrong in the circuit have shown in what was measured?
-      def measured?(circuit)
+      def cleared?(circuit)
         tests = @body.observations.select { |each| each.circuit.id == circuit.id }.map(&:test)
-        tests.any? && Coverage.share_shown(@posterior, circuit, tests) >= MOST
+        Coverage.share_shown(@posterior, circuit, tests) >= MOST
       end
 
       # The likeliest of those that can light a lamp first.
@@ -71,7 +71,7 @@ module Gadwall
         @posterior
           .system
           .circuits
-          .select { |circuit| lights?(id, circuit) && !measured?(circuit) }
+          .select { |circuit| lights?(id, circuit) && !cleared?(circuit) }
           .sort_by { |circuit| -@posterior.circuit_probability(circuit) }
       end
     end

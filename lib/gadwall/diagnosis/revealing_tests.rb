@@ -10,10 +10,10 @@ module Gadwall
       def revealing_test(circuit)
         done = observations_of(circuit).map(&:test)
         known = Coverage.share_shown(@posterior, circuit, done)
-        added = ->(test) { Coverage.share_shown(@posterior, circuit, [*done, test]) - known }
-        read = circuit.model.tests.values.reject { |test| TALK.include?(test.kind) }
-        left = read.select { |test| open?(circuit, test) && added.call(test).positive? }
-        found = left.max_by { |test| [added.call(test) / (SET_UP + @planner.minutes(circuit, test)), test.id] }
+        read = circuit.model.tests.values.select { |test| open?(circuit, test) && !TALK.include?(test.kind) }
+        added = read.to_h { |test| [test, Coverage.share_shown(@posterior, circuit, [*done, test]) - known] }
+        left = added.select { |_, share| share.positive? }
+        found, = left.max_by { |test, share| [share / (SET_UP + @planner.minutes(circuit, test)), test.id] }
         found && "#{circuit.id}.#{found.id}"
       end
 
