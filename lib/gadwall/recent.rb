@@ -12,7 +12,7 @@ module Gadwall
 
     # The thing of a key; the block makes it where it is not kept.
     def fetch(key)
-      found = @lock.synchronize { @kept.key?(key) ? @kept[key] = @kept.delete(key) : nil }
+      found = @lock.synchronize { (kept = @kept.delete(key)) && (@kept[key] = kept) }
       found || keep(key, yield)
     end
 

@@ -86,7 +86,7 @@ RSpec.describe "Laws of evidence" do
     said = [{ "kind" => "symptoms", "ids" => ["comes_and_goes"] }, scan, *readings]
     circuit = active.circuit_named("fluid_level")
     posterior = assess(active, *said).posterior
-    rows = posterior.beliefs(circuit).select { |place, *| place == short }
+    rows = posterior.beliefs(circuit).rows.select { |place, *| place == short }
     fleeting = rows.sum { |_, _, presence, p| presence.positive? ? p : 0.0 }
     expect(fleeting).to be > 10 * (rows.sum(&:last) - fleeting)
     expect(posterior.chance_at("fluid_level", "float_switch")).to be < 0.5
@@ -300,7 +300,7 @@ RSpec.describe "Laws of evidence" do
       lambda do |caught, tries|
         seen = finding("front_left.wiggle_joint.body_connector", "changes").merge("caught" => caught, "tries" => tries)
         assessment = assess(passive, scan("C0031-13"), seen)
-        rows = assessment.posterior.beliefs(passive.circuit_named("front_left")).select { |row| row[0] == place }
+        rows = assessment.posterior.beliefs(passive.circuit_named("front_left")).rows.select { |row| row[0] == place }
         [rows.sum(&:last), rows.select { |row| row[2].positive? }.sum(&:last)]
       end
     seldom, = share.call(1, 8)

@@ -43,7 +43,7 @@ module Gadwall
       def elsewhere(circuit, body)
         others = alike(body).reject { |place| place == body || place.start_with?("#{circuit.id}/") }
         own = others.sum { |place| @posterior.places.fetch(place, 0.0) }
-        here = @posterior.beliefs(circuit).sum { |place, _, _, p| place == body ? p : 0.0 }
+        here = @posterior.beliefs(circuit).rows.sum { |place, _, _, p| place == body ? p : 0.0 }
         own + [@posterior.places.fetch(body, 0.0) - here, 0.0].max
       end
     end

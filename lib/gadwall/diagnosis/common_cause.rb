@@ -34,7 +34,7 @@ module Gadwall
         Scenario.new(
           circuit: supply.circuit,
           part: :off,
-          weight: supply.off.sum(&:sum) * factor,
+          weight: supply.atoms.sum(:off) * factor,
           touched: [supply.circuit.id, *dependents, *buses].uniq,
           factor: factor
         )
@@ -49,7 +49,7 @@ module Gadwall
         Scenario.new(
           circuit: supply.circuit,
           part: :was_off,
-          weight: supply.was_off.sum(&:sum) * factor,
+          weight: supply.atoms.sum(:was_off) * factor,
           touched: [supply.circuit.id, *buses],
           factor: factor
         )
@@ -123,11 +123,15 @@ module Gadwall
       def self.share(weights, faults, silence, passing)
         prior = 0.0
         weighed = 0.0
+        priors = weights.priors
+        on = weights.on
+        off = weights.off
+        was_off = weights.was_off
         each_atom(weights, faults) do |d, i|
-          prior += weights.priors[d][i]
-          weighed += weights.on[d][i]
-          weighed += weights.off[d][i] * silence if weights.off
-          weighed += weights.was_off[d][i] * passing if weights.was_off
+          prior += priors[d][i]
+          weighed += on[d][i]
+          weighed += off[d][i] * silence if off
+          weighed += was_off[d][i] * passing if was_off
         end
         prior.positive? ? weighed / prior : weights.sound
       end

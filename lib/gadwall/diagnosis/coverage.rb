@@ -57,9 +57,7 @@ module Gadwall
 
       # Places of a circuit that a test covers.
       def places(circuit, test)
-        table = @posterior.table(circuit, test)
-        model = circuit.model
-        model.faults.each_index.select { |k| table.touches?(k) }.map { |k| model.faults[k].place }.uniq
+        @posterior.table(circuit, test).places
       end
 
       private

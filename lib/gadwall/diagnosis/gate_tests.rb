@@ -154,10 +154,21 @@ module Gadwall
 
       # The test of a circuit that the block allows, most telling for its effort; not one that was done.
       def best(circuit)
-        allowed = circuit.model.tests.values.select { |test| open?(circuit, test) && yield(test) }
-        strong = allowed.max_by(WEIGHED) { |test| [@planner.worth_of(circuit, test, strong: true), test.id] }
-        found = strong.max_by { |test| [@planner.worth_of(circuit, test), test.id] }
+        allowed = by_worth(circuit).lazy.select { |test| yield(test) }.first(WEIGHED)
+        found = allowed.max_by { |test| [@planner.worth_of(circuit, test), test.id] }
         found && "#{circuit.id}.#{found.id}"
+      end
+
+      # The tests of a circuit that are open, most telling for their effort by the strong beliefs first.
+      def by_worth(circuit)
+        (@by_worth ||= {})[circuit.id] ||= circuit
+          .model
+          .tests
+          .values
+          .select { |test| open?(circuit, test) }
+          .sort_by { |test| [@planner.worth_of(circuit, test, strong: true), test.id] }
+          .reverse!
+          .freeze
       end
 
       # Not done yet, and not too dear to be asked for?

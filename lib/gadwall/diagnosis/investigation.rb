@@ -75,7 +75,7 @@ module Gadwall
       def self.at(posterior, place)
         return unless posterior.places.key?(place)
 
-        suspect = posterior.suspects.find { |each| each.place == place }
+        suspect = posterior.suspect_at(place)
         suspect && new(posterior, suspect.members.map { |circuit, _| circuit.id }.uniq, first: place)
       end
 
@@ -128,7 +128,7 @@ module Gadwall
       # The likeliest fault of the leading place, by itself.
       def lead(posterior)
         place = places.keys.first
-        posterior.suspects.find { |suspect| suspect.place == place } || posterior.suspects.find(&:none?)
+        posterior.suspect_at(place) || posterior.suspect_at(Posterior::NONE_PLACE)
       end
     end
   end

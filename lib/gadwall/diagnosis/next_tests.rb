@@ -37,6 +37,7 @@ module Gadwall
         @handling_minutes_seen = @catalogue.model("handling_minutes_seen")
         @invasive_minutes = @catalogue.model("invasive_minutes")
         @body = body
+        @bits = { true => {}, false => {} }
         @right = Evidence::Changes.right_now(body.observations)
         counting = body.observations.select { |each| still_counts?(each) }
         @done = counting.map { |observation| [observation.circuit.id, observation.test.id] }.tally
@@ -91,7 +92,7 @@ module Gadwall
 
       # What the test would tell, in bits; strong: by the strong beliefs alone.
       def bits(circuit, test, strong: false)
-        (@bits ||= {})[[circuit.id, test.id, strong]] ||= begin
+        (@bits[strong][circuit.id] ||= {})[test.id] ||= begin
           joint, rest = joint_table(circuit, test, strong: strong, merged: true)
           Information.mutual(joint.values << rest)
         end
@@ -145,7 +146,7 @@ module Gadwall
         probability = @posterior.circuit_probability(circuit)
         return 0.0 if probability < LEAST_PROBABILITY
 
-        strong = @posterior.belief_shares(circuit)
+        strong = @posterior.beliefs(circuit, strong: true).shares
         least = circuit.model.least_effort { |test| effort(test, test.minutes) }
         ([Information.entropy(strong), 0.0].max**@bits_power) / least
       end
@@ -208,13 +209,13 @@ module Gadwall
       # one thing that several circuits share is one place, wherever it shows.
       def joint_table(circuit, test, strong: false, merged: false)
         table = @posterior.table(circuit, test)
-        meeting = table.meeting_chances(@posterior.presences)
-        joint =
-          @posterior
-            .belief_columns(circuit, meeting, strong: strong, merged: merged)
-            .to_h { |place, columns| [place, after_change(circuit, place, outcomes_of(table, columns), table.rows[0])] }
-        outside = 1 - @posterior.believed(circuit, strong: strong)
         sound = table.rows[0]
+        beliefs = @posterior.beliefs(circuit, strong: strong)
+        joint =
+          beliefs
+            .columns(table, merged: merged)
+            .to_h { |place, columns| [place, after_change(circuit, place, outcomes_of(table, columns), sound)] }
+        outside = 1 - beliefs.total
         outside -= add_beside(circuit, joint, sound, outside) if merged
         [joint, sound.map { |chance| chance * outside }]
       end
@@ -294,7 +295,7 @@ module Gadwall
       # The strongest places outside a circuit after an outcome of this chance, of which `sound` falls to the sound
       # circuit. No test of the circuit changes another one, but for the faults that would make it unnecessary.
       def elsewhere(circuit, chance, sound)
-        outside = 1 - @posterior.believed(circuit)
+        outside = 1 - @posterior.beliefs(circuit).total
         both = @posterior.fault_beside(circuit)
         clean = outside.positive? ? sound / outside : 0.0
         faulty = outside < 1 ? (chance - sound) / (1 - outside) : 0.0

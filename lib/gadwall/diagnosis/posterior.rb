@@ -21,6 +21,7 @@ module Gadwall
         @system = system
         @body = body
         @catalogue = system.catalogue
+        @tables = {}
         @priors = Priors.new(system, body)
         prior = weigh
         @scenarios = CommonCause.scenarios(system, @circuits, @priors)
@@ -46,7 +47,12 @@ module Gadwall
       # Sets of faults and single faults, most probable first, `none` among them: Suspect. What is not listed adds up to
       # `unlisted`.
       def suspects
-        @suspects ||= Suspects.new(self).ranked.freeze
+        @suspects ||= hypotheses.ranked.freeze
+      end
+
+      # The likeliest Suspect that a repair at just this place would cure, or nil. place: "circuit/place" or "none".
+      def suspect_at(place)
+        hypotheses.at(place)
       end
 
       # Share (0..1) of probability in sets that are not listed.
@@ -79,7 +85,7 @@ module Gadwall
       def places_of(circuit_id)
         (@places_of ||= {})[circuit_id] ||= begin
           sums = Hash.new(0.0)
-          beliefs(@circuits.fetch(circuit_id).circuit).each { |place, _, _, p| sums[place] += p }
+          beliefs(@circuits.fetch(circuit_id).circuit).rows.each { |place, _, _, p| sums[place] += p }
           sums
         end
       end
@@ -107,53 +113,24 @@ module Gadwall
       # How much all else weighs beside a fault in this circuit: every set of faults in the other circuits, none
       # included.
       def others(id)
-        product([id]) +
-          (
-            @second *
-              scenarios.sum do |scenario|
-                scenario.touched.include?(id) ? 0.0 : scenario.weight * product(scenario.touched + [id])
-              end
-          )
+        (@others ||= {})[id] ||= begin
+          elsewhere = scenarios.reject { |scenario| scenario.touched.include?(id) }
+          product([id]) + (@second * elsewhere.sum { |scenario| scenario.weight * product([*scenario.touched, id]) })
+        end
       end
 
       LEAST_BELIEF = 2e-5 # what is left out moves no rank
       KEPT_BELIEF = 0.998 # of a circuit's probability
 
-      # What is still believed of a circuit: [place, atom index, presence index, probability], strongest last.
-      def beliefs(circuit)
-        (@beliefs ||= {})[circuit.id] ||= strongest(circuit)
-      end
-
-      STRONG = 0.85 # of each place's probability: enough to tell a telling test from an idle one
-      LEAST_PLACE = 0.002
-
-      # The same for a test that meets each presence with these chances, as bare columns: {place => Columns}.
-      # always: atoms that are there all the time; met: those that come and go, with the chance that the test meets
-      # them;
-      # unmet: the probability of the rest, which looks sound.
-      Columns = Struct.new(:always_atoms, :always, :met_atoms, :met, :unmet)
-
-      # strong: only the strong beliefs. merged: places that are one thing count as one.
-      def belief_columns(circuit, meeting, strong: false, merged: false)
-        (@belief_columns ||= {})[[circuit.id, meeting, strong, merged]] ||= chosen(circuit, strong)
-          .group_by { |row| merged ? bodies.at(row.first) : row.first }
-          .transform_values { |rows| columns(rows, meeting) }
+      # What is still believed of a circuit: Beliefs. strong: only its strong part.
+      def beliefs(circuit, strong: false)
+        all = (@beliefs ||= {})[circuit.id] ||= Beliefs.new(strongest(circuit), self)
+        strong ? all.strong : all
       end
 
       # Which places are one thing: Bodies.
       def bodies
         @bodies ||= Bodies.new(self)
-      end
-
-      # What there is to know of a circuit by the strong beliefs: the chance of each place, and of nothing there.
-      def belief_shares(circuit)
-        places = chosen(circuit, true).group_by(&:first).values.map { |rows| [rows.sum(&:last), 1.0].min }
-        places << [1 - believed(circuit, strong: true), 0.0].max
-      end
-
-      # Probability that the beliefs used for choosing tests hold together.
-      def believed(circuit, strong: false)
-        (@believed ||= {})[[circuit.id, strong]] ||= [chosen(circuit, strong).sum(&:last), 1.0].min
       end
 
       # Probability that something sits in this circuit or reaches it.
@@ -188,13 +165,24 @@ module Gadwall
 
       # What a test of this vehicle shows, with the unknown values as the readings say: Testing::TestTable.
       def table(circuit, test)
-        circuit.model.table(test, @unknowns.point)
+        (@tables[circuit.id] ||= {})[test.id] ||= circuit.model.table(test, @unknowns.point)
       end
 
       # What the readings say of values that no sheet states: Unknowns.
       attr_reader :unknowns
 
+      # Full names of a circuit's places: Array of "circuit/place", in the order of the model's.
+      def place_names(circuit)
+        circuit
+          .model
+          .cached([:places, circuit.id]) { circuit.model.places.map { |place| "#{circuit.id}/#{place}" }.freeze }
+      end
+
       private
+
+      def hypotheses
+        @hypotheses ||= Suspects.new(self)
+      end
 
       # Makes `circuits`, and `second`. Returns the sum of all priors.
       def weigh
@@ -283,13 +271,13 @@ module Gadwall
         model = weights.circuit.model
         factor = others(weights.circuit.id) / total
         sums = Array.new(model.places.size, 0.0)
-        weights.by_fault.each_with_index { |weight, k| sums[model.place_of[k]] += weight * factor }
+        weights.atoms.by_fault.each_with_index { |weight, k| sums[model.place_of[k]] += weight * factor }
         weights.pairs.each do |pair|
           each_of(pair, weights) { |i, share| sums[model.place_of[model.fault_of[i]]] += pair.weight * factor * share }
         end
         power_scenarios(weights.circuit.id).each do |scenario|
           lost = power_loss_factor(scenario)
-          weights.by_fault(scenario.part).each_with_index { |weight, k| sums[model.place_of[k]] += weight * lost }
+          weights.atoms.by_fault(scenario.part).each_with_index { |weight, k| sums[model.place_of[k]] += weight * lost }
         end
         sums
       end
@@ -301,52 +289,30 @@ module Gadwall
         pair.atoms.each { |i| yield i, same ? 0.5 : 1.0 }
       end
 
-      # Full names of a circuit's places: Array of "circuit/place", in the order of the model's.
-      def place_names(circuit)
-        circuit
-          .model
-          .cached([:places, circuit.id]) { circuit.model.places.map { |place| "#{circuit.id}/#{place}" }.freeze }
+      # Those of the circuit's own faults, as rows of Beliefs.
+      def own_beliefs(circuit)
+        rows = []
+        return rows if negligible?(circuit)
+
+        places = circuit.model.place_of_atom
+        names = place_names(circuit)
+        atom_probabilities(circuit).each_with_index do |row, d|
+          row.each_with_index { |p, i| rows << [names[places[i]], i, d, p] if p >= LEAST_BELIEF }
+        end
+        rows
+      end
+
+      # Is not even its strongest fault believed?
+      def negligible?(circuit)
+        weights = @circuits.fetch(circuit.id)
+        weights.pairs.empty? && power_scenarios(circuit.id).empty? &&
+          weights.atoms.peaks.max * others(circuit.id) / total < LEAST_BELIEF
       end
 
       def strongest(circuit)
-        all = []
-        model = circuit.model
-        names = place_names(circuit)
-        atom_probabilities(circuit).each_with_index do |row, d|
-          row.each_with_index { |p, i| all << [names[model.place_of[model.fault_of[i]]], i, d, p] if p >= LEAST_BELIEF }
-        end
+        all = own_beliefs(circuit)
         all.concat(shared_beliefs(circuit).select { |row| row.last >= LEAST_BELIEF })
-        trim(all.sort_by!(&:last), circuit_probability(circuit) * (1 - KEPT_BELIEF))
-      end
-
-      def chosen(circuit, strong)
-        return beliefs(circuit) unless strong
-
-        (@strong ||= {})[circuit.id] ||= beliefs(circuit)
-          .group_by(&:first)
-          .values
-          .flat_map do |rows|
-            total = rows.sum(&:last)
-            total < LEAST_PLACE ? [] : trim(rows, total * (1 - STRONG))
-          end
-      end
-
-      def columns(rows, meeting)
-        always, fleeting = rows.partition { |_, _, presence, _| presence.zero? }
-        met = Hash.new(0.0)
-        fleeting.each { |_, atom, presence, p| met[atom] += p * meeting[presence] }
-        Columns.new(
-          always.map { |row| row[1] },
-          always.map(&:last),
-          met.keys,
-          met.values,
-          fleeting.sum(&:last) - met.values.sum
-        )
-      end
-
-      # Rows, weakest first, without the weakest that together hold less than `spare`.
-      def trim(sorted, spare)
-        sorted.drop_while { |row| (spare -= row.last).positive? }
+        Beliefs.trim(all.sort_by!(&:last), circuit_probability(circuit) * (1 - KEPT_BELIEF))
       end
     end
   end

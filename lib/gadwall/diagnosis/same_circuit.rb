@@ -9,15 +9,12 @@ module Gadwall
       # readings say of both together.
       Pair = Struct.new(:atoms, :weight, keyword_init: true)
 
-      LEAST_READINGS = 2
+      LEAST_READINGS = 2 # with fewer, too little was read to speak of two
       PARTNERS = 4 # so many faults for each reading that the leader does not explain
       PARTNERED = 3 # so many such readings
 
-      # weights: CircuitWeights; point: of the unknowns. Returns Array of Pair, [] where too little was read to speak of
-      # two.
+      # weights: CircuitWeights, with LEAST_READINGS at least; point: of the unknowns. Returns Array of Pair.
       def self.pairs(weights, second, catalogue, point)
-        return [] if weights.evidence.observations.size < LEAST_READINGS
-
         beam(weights, catalogue.model("pair_beam"), point)
           .combination(2)
           .filter_map { |pair| build(weights, pair, second, point) }

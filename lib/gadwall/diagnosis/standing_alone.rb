@@ -57,14 +57,16 @@ module Gadwall
       # base rate that the evidence leaves (FITS): a motor that jams is rare, however often motors fail.
       def levelled(logs, peak)
         best = best_by_place(logs)
+        place_of_atom = @circuit.model.place_of_atom
         sums = Array.new(best.size, 0.0)
         rates = Array.new(best.size, 0.0)
         logs.each_with_index do |row, d|
           known = {}
+          priors = @weights.priors[d]
           row.each_with_index do |log, i|
             place = place_of_atom[i]
-            sums[place] += @weights.priors[d][i] * (known[log] ||= Math.exp(log - peak))
-            rates[place] += @weights.priors[d][i] if log > best[place] - FITS
+            sums[place] += priors[i] * (known[log] ||= Math.exp(log - peak))
+            rates[place] += priors[i] if log > best[place] - FITS
           end
         end
         sums.each_with_index.map { |sum, k| rates[k].positive? ? sum / (rates[k]**LEVELLED) : 0.0 }
@@ -72,12 +74,14 @@ module Gadwall
 
       def best_by_place(logs)
         best = Array.new(@circuit.model.places.size, -Float::INFINITY)
-        logs.each { |row| row.each_with_index { |log, i| best[place_of_atom[i]] = [best[place_of_atom[i]], log].max } }
+        place_of_atom = @circuit.model.place_of_atom
+        logs.each do |row|
+          row.each_with_index do |log, i|
+            place = place_of_atom[i]
+            best[place] = log if log > best[place]
+          end
+        end
         best
-      end
-
-      def place_of_atom
-        @place_of_atom ||= @circuit.model.fault_of.map { |fault| @circuit.model.place_of[fault] }
       end
     end
   end

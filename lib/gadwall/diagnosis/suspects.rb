@@ -64,8 +64,17 @@ module Gadwall
 
       # Array of Suspect, most probable first.
       def ranked
-        listed, rest = ([none] + singles + shared + same_circuit + sets).partition { |each| each.probability > LEAST }
+        listed, rest = all.partition { |each| each.probability > LEAST }
         listed.sort_by { |suspect| [-suspect.probability, suspect.id] } + rest.sort_by { |each| -each.probability }
+      end
+
+      # The likeliest Suspect that just this place cures, or nil. place: "circuit/place", "shared/..." or "none".
+      def at(place)
+        return none if place == Posterior::NONE_PLACE
+
+        weights = @posterior.circuits[place[%r{\A[^/]+}]]
+        here = weights ? singles_of(weights) + same_circuit(weights) : shared
+        here.select { |each| each.place == place }.min_by { |each| [-each.probability, each.id] }
       end
 
       private
@@ -74,20 +83,24 @@ module Gadwall
         Suspect.new(members: [], probability: @posterior.none, place: Posterior::NONE_PLACE).freeze
       end
 
-      # [circuit, fault, weight beside others, weight of what takes its module the power and stands alone], each fault.
-      # One that took the power now and then weighs what those say that missed the module.
-      def weighed
-        @weighed ||=
-          @posterior.circuits.values.flat_map do |weights|
-            on = weights.by_fault
-            off, was = @posterior.power_scenarios(weights.circuit.id)
-            passing = was ? weights.by_fault(:was_off).map { |weight| weight * was.factor / sound(was) } : nil
-            gone =
-              off ? weights.by_fault(:off).map { |weight| weight * off.factor * @posterior.alone(off.touched) } : nil
-            weights.circuit.model.faults.each_with_index.map do |fault, k|
-              [weights.circuit, fault, on[k] + (passing ? passing[k] : 0.0), gone ? gone[k] : 0.0]
-            end
+      def all
+        own = @posterior.circuits.values.flat_map { |weights| singles_of(weights) + same_circuit(weights) }
+        [none, *own, *shared, *sets]
+      end
+
+      # Of each fault of a circuit: [circuit, fault, weight beside others, weight of what takes its module the power and
+      # stands alone]. One that took the power now and then weighs what those say that missed the module.
+      def weighed(weights)
+        (@weighed ||= {})[weights.circuit.id] ||= begin
+          on = weights.atoms.by_fault
+          off, was = @posterior.power_scenarios(weights.circuit.id)
+          passing = was ? weights.atoms.by_fault(:was_off).map { |weight| weight * was.factor / sound(was) } : nil
+          gone =
+            off ? weights.atoms.by_fault(:off).map { |weight| weight * off.factor * @posterior.alone(off.touched) } : nil
+          weights.circuit.model.faults.each_with_index.map do |fault, k|
+            [weights.circuit, fault, on[k] + (passing ? passing[k] : 0.0), gone ? gone[k] : 0.0]
           end
+        end
       end
 
       # The weight of the buses that a scenario touches, when they are sound.
@@ -96,12 +109,13 @@ module Gadwall
         [ids.reduce(1.0) { |product, id| product * @posterior.circuits.fetch(id).sound }, Float::MIN].max
       end
 
-      def singles
-        alone = @posterior.circuits.to_h { |id, _| [id, @posterior.alone([id])] }
-        weighed.map do |circuit, fault, on, off|
-          probability = ((on * alone.fetch(circuit.id)) + off) / @posterior.total
-          place = "#{circuit.id}/#{fault.place}"
-          Suspect.new(members: [[circuit, fault]], probability: probability, place: place).freeze
+      def singles_of(weights)
+        alone = @posterior.alone([weights.circuit.id])
+        places = @posterior.place_names(weights.circuit)
+        place_of = weights.circuit.model.place_of
+        weighed(weights).each_with_index.map do |(circuit, fault, on, off), k|
+          probability = ((on * alone) + off) / @posterior.total
+          Suspect.new(members: [[circuit, fault]], probability: probability, place: places[place_of[k]]).freeze
         end
       end
 
@@ -130,19 +144,18 @@ module Gadwall
         hit.size > 1 ? hit : scenario.cause.members
       end
 
-      def same_circuit
-        @posterior.circuits.values.flat_map do |weights|
-          weights.pairs.filter_map do |pair|
-            members = pair.atoms.map { |i| [weights.circuit, weights.circuit.model.atoms[i].fault] }
-            p = pair.weight * @posterior.alone([weights.circuit.id]) / @posterior.total
-            suspect(members, p) if p > LEAST
-          end
+      def same_circuit(weights)
+        weights.pairs.filter_map do |pair|
+          members = pair.atoms.map { |i| [weights.circuit, weights.circuit.model.atoms[i].fault] }
+          p = pair.weight * @posterior.alone([weights.circuit.id]) / @posterior.total
+          suspect(members, p) if p > LEAST
         end
       end
 
       # Pairs from the strongest singles, triples from the strongest pairs.
       def sets
-        strong = weighed.max_by(@width) { |circuit, _, on, _| on * @posterior.alone([circuit.id]) }
+        each_fault = @posterior.circuits.values.flat_map { |weights| weighed(weights) }
+        strong = each_fault.max_by(@width) { |circuit, _, on, _| on * @posterior.alone([circuit.id]) }
         pairs = strong.combination(2).reject { |a, b| a[0].id == b[0].id }.map { |pair| [pair, chance(pair)] }
         best = pairs.max_by(@width, &:last).map(&:first)
         (pairs + triples(best, strong)).filter_map do |set, chance|

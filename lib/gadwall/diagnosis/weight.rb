@@ -74,6 +74,7 @@ module Gadwall
         believed = 0.0
         @posterior
           .beliefs(observation.circuit)
+          .rows
           .each do |place, i, d, probability|
             density = ((1 - error) * shown(table, densities, i, d, observation)) + slack
             outlier_chance += probability * slack / [density, 1e-300].max

@@ -50,6 +50,11 @@ module Gadwall
         @place_of ||= faults.map { |fault| places.index(fault.place) }.freeze
       end
 
+      # By atom: the place of its fault, as an index of `places`.
+      def place_of_atom
+        @place_of_atom ||= fault_of.map { |fault| place_of[fault] }.freeze
+      end
+
       # Indices of the atoms of some faults. faults: Array of fault indices.
       def atoms_of(faults)
         (@atoms_of ||= {})[faults] ||= atoms.each_index.select { |i| faults.include?(atoms[i].fault_index) }.freeze

@@ -16,7 +16,8 @@ module Gadwall
 
       attr_reader :harness, :layout, :predictor
 
-      def_delegators :layout, :faults, :tests, :atoms, :fault_of, :places, :place_of, :atoms_of, :least_effort
+      def_delegators :layout, :faults, :tests, :atoms, :fault_of, :places, :place_of, :place_of_atom, :atoms_of
+      def_delegators :layout, :least_effort
 
       # harness: Circuits::Harness; layout: CircuitLayout of it.
       def initialize(harness, catalogue, layout = CircuitLayout.new(harness, catalogue))

@@ -36,8 +36,11 @@ module Gadwall
         def_delegators :behaviour, :unit, :numeric?
 
         # How its kind behaves: Kinds::Kind.
-        def behaviour
-          Kinds.of(kind)
+        attr_reader :behaviour
+
+        def initialize(kind:, **)
+          super
+          @behaviour = Kinds.of(kind)
         end
 
         # What it asks for before the hands move, in words: ["test bulb (H7)", "a helper", "key on, engine off"].

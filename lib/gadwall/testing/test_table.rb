@@ -53,9 +53,11 @@ module Gadwall
         test.window? ? 1 - ((1 - presence)**@looks) : presence
       end
 
-      # The same for all presences, one frozen Array for each manner of meeting.
-      def meeting_chances(presences)
-        @meeting_chances ||= presences.map { |presence| meeting_chance(presence) }.freeze
+      # How it meets what comes and goes: two tests that meet it alike have the same meeting_chance.
+      def meeting
+        return "at_the_place" if test.behaviour.at_the_place?
+
+        test.window? ? "window" : "moment"
       end
 
       # How likely a result is: with the harness sound, with the module unpowered, and by atom, while the fault is there
@@ -88,6 +90,11 @@ module Gadwall
       def touches?(fault_index)
         @touches ||= touched_faults
         @touches.include?(fault_index)
+      end
+
+      # Places with a fault that it touches, in the order of the model's faults.
+      def places
+        @places ||= @model.faults.each_index.select { |k| touches?(k) }.map { |k| @model.faults[k].place }.uniq.freeze
       end
 
       private
