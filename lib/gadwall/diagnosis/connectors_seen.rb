@@ -95,7 +95,7 @@ module Gadwall
       end
 
       def observations_of(circuit)
-        @body.observations.select { |each| each.circuit.id == circuit.id }
+        (@observations_of ||= @body.observations.group_by { |each| each.circuit.id }).fetch(circuit.id, [])
       end
 
       # Seen, or parted and cleaned. The block says of such an observation whether it counts; without one each does.

@@ -13,17 +13,6 @@ module Gadwall
             self[:tests].to_a
           end
         end
-      # A list that is made when it is read.
-      class Later
-        def initialize(&block)
-          @block = block
-        end
-
-        # Array of ids.
-        def to_a
-          @to_a ||= @block.call.freeze
-        end
-      end
 
       NEEDS = {
         "wiring" => "Wiring between module and sensor proven",
@@ -137,7 +126,7 @@ module Gadwall
             need: "confirm",
             text: "#{NEEDS.fetch("confirm")}: #{decisive.test.title}",
             reason: "A verdict that hangs on one reading falls with one slip: repeat it, or take another one.",
-            tests: [confirming_test(suspect, decisive)],
+            tests: Later.new { [confirming_test(suspect, decisive)] },
             hangs_on: all.map { |each| "#{suspect.circuit.id}.#{each.test.id}" }
           ).freeze
         ]

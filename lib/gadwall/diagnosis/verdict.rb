@@ -190,7 +190,7 @@ module Gadwall
           Gates::Missing.new(
             need: "unexplained_lamp",
             text: "#{Gates::NEEDS["unexplained_lamp"]}: #{left.name}",
-            tests: Gates::Later.new { [@gates.revealing_test(left.circuits.first)].compact },
+            tests: Later.new { [@gates.revealing_test(left.circuits.first)].compact },
             reason: "A lit lamp that the diagnosis does not explain may be a second fault."
           )
         end

@@ -1,0 +1,110 @@
+# frozen_string_literal: true
+
+module Gadwall
+  module Diagnosis
+    # The outcome of a test and the place to be mended, together: what is believed of the test's circuit, spread over
+    # its outcomes. Suspects outside the circuit all see the same sound line, so they count as one.
+    class JointTable
+      # test: of the circuit; right: names of its places that a change has put right; strong: by the strong beliefs
+      # alone.
+      def initialize(posterior, circuit, test, right: [], strong: false)
+        @posterior = posterior
+        @circuit = circuit
+        @table = posterior.table(circuit, test)
+        @sound = @table.rows[0]
+        @right = right.map { |place| "#{circuit.id}/#{place}" }
+        @beliefs = posterior.beliefs(circuit, strong: strong)
+      end
+
+      # {place => chances by outcome} of what is believed of the circuit.
+      def by_place
+        @by_place ||= @beliefs.columns(@table).to_h { |place, columns| [place, outcomes(place, by_row(columns))] }
+      end
+
+      # Chances by outcome of all else.
+      def rest
+        @rest ||= @sound.map { |chance| chance * (1 - @beliefs.total) }
+      end
+
+      # What the test tells, in bits; one thing that several circuits share is one place, wherever it shows. Places that
+      # do not show in the test are one row with all else: rows in proportion tell nothing of each other.
+      def bits
+        columns = @beliefs.columns(@table, merged: true)
+        alike = 1 - @beliefs.total
+        rows = {}
+        columns.each do |place, each|
+          chances = by_row(each)
+          shows?(chances) ? rows[place] = outcomes(place, chances) : alike += chances[0]
+        end
+        return 0.0 if rows.empty?
+
+        alike -= add_beside(rows, columns)
+        Information.mutual(rows.values << @sound.map { |chance| chance * alike })
+      end
+
+      private
+
+      # Chances by distinct row of the table. Bare loops, here and below: they run for every belief and every test.
+      def by_row(columns)
+        sums = Array.new(@table.rows.size, 0.0)
+        sums[0] = columns.unmet
+        add(sums, @table.row_of, columns.always_atoms, columns.always)
+        add(sums, @table.caught_row_of, columns.met_atoms, columns.met)
+        sums
+      end
+
+      def add(sums, row_of, atoms, chances)
+        n = atoms.size
+        sums[row_of.getbyte(atoms[n])] += chances[n] while (n -= 1) >= 0
+      end
+
+      # Is anything but the sound row among them?
+      def shows?(by_row)
+        k = by_row.size
+        while (k -= 1).positive?
+          return true if by_row[k] != 0.0
+        end
+        false
+      end
+
+      # Chances by outcome. What a change has put right shows what is sound, mostly.
+      def outcomes(place, by_row)
+        shown = mix(by_row)
+        return shown unless @right.include?(place)
+
+        all = shown.sum
+        stays = EpisodeWeights::STAYS_RIGHT
+        shown.each_with_index.map { |chance, bin| (stays * all * @sound[bin]) + ((1 - stays) * chance) }
+      end
+
+      def mix(by_row)
+        rows = @table.rows
+        sums = Array.new(@sound.size, 0.0)
+        k = by_row.size
+        while (k -= 1) >= 0
+          p = by_row[k]
+          next if p == 0.0
+
+          row = rows[k]
+          bin = row.size
+          sums[bin] += p * row[bin] while (bin -= 1) >= 0
+        end
+        sums
+      end
+
+      # Adds what is wrong with the circuit's bodies and does not show in it. Returns how much that is.
+      def add_beside(rows, columns)
+        beside = @posterior.bodies.beside(@circuit).select { |body, _| columns.key?(body) }
+        return 0.0 if beside.empty?
+
+        scale = [(1 - @beliefs.total) / beside.values.sum, 1.0].min
+        beside
+          .slice(*rows.keys)
+          .sum do |body, chance|
+            rows[body] = rows[body].each_with_index.map { |p, bin| p + (@sound[bin] * chance * scale) }
+            chance * scale
+          end
+      end
+    end
+  end
+end
