@@ -22,6 +22,7 @@ module Gadwall
       def initialize(evidence, priors, presences, missed)
         @model = evidence.model
         @by_fault = {}
+        @by_place = {}
         @on = evidence.ratios.each_with_index.map { |row, d| products(row, priors[d]) }
         part(evidence.unpowering, presences, missed) if evidence.unpowering
       end
@@ -29,6 +30,11 @@ module Gadwall
       # By fault: the weight of its atoms. part: :on, :off or :was_off.
       def by_fault(part = :on)
         @by_fault[part] ||= sums_by_fault(public_send(part) || [])
+      end
+
+      # By place: the same.
+      def by_place(part = :on)
+        @by_place[part] ||= sums_by_place(by_fault(part))
       end
 
       # Sum of a part, as of by_fault.
@@ -51,6 +57,13 @@ module Gadwall
           i = row.size
           sums[fault_of[i]] += row[i] while (i -= 1) >= 0
         end
+        sums.freeze
+      end
+
+      def sums_by_place(by_fault)
+        place_of = @model.place_of
+        sums = Array.new(@model.places.size, 0.0)
+        by_fault.each_with_index { |weight, fault| sums[place_of[fault]] += weight }
         sums.freeze
       end
 

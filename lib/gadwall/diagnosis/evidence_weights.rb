@@ -73,9 +73,14 @@ module Gadwall
         @alternatives = @alternative_logs.transform_values { |log| share(log) }
       end
 
-      # All that its weight depends on, within its model and but for the unknowns.
+      # All that its weight depends on, within its model and but for the unknowns. What is kept with the model is told by
+      # identity.
       def weighed_by
-        @weighed_by ||= [@scans.object_id, episodes.map { |each| EpisodeWeights.key(each) }].freeze
+        @weighed_by ||= [
+          @scans.object_id,
+          grids.map { |grid| grid.points.object_id },
+          @dependent.map { |episode| EpisodeWeights.key(episode) }
+        ].freeze
       end
 
       # As Grid#sound_gap, of all its grids: for what is weighed at the likeliest point alone.

@@ -102,11 +102,15 @@ module Gadwall
 
       # At all points; kept with the model, so that one more reading weighs one more episode.
       def kept
-        return [At.new({}.freeze, @presences.map { zeros }, 0.0, 0.0)].freeze if @episodes.empty?
+        return nothing_read if @episodes.empty?
 
         @model.cached([:grid, unknowns.map(&:id), @episodes.map { |each| EpisodeWeights.key(each) }]) do
           combinations.map { |point| at(point) }.freeze
         end
+      end
+
+      def nothing_read
+        @model.cached([:nothing_read]) { [At.new({}.freeze, @presences.map { zeros }.freeze, 0.0, 0.0)].freeze }
       end
 
       def zeros

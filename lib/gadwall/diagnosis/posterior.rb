@@ -98,18 +98,6 @@ module Gadwall
         [places.fetch("#{circuit_id}/#{place}", 0.0) + from_afar, 1.0].min
       end
 
-      # Probability of each atom at each presence of a circuit, as a fault of its own: [presence index][atom index].
-      def atom_probabilities(circuit)
-        (@atom_probabilities ||= {})[circuit.id] ||= begin
-          weights = @circuits.fetch(circuit.id)
-          factor = others(circuit.id) / total
-          rows = weights.on.map { |row| row.map { |weight| weight * factor } }
-          weights.pairs.each { |pair| each_of(pair, weights) { |i, share| rows[0][i] += pair.weight * factor * share } }
-          add_power_loss(rows, weights)
-          rows
-        end
-      end
-
       # How much all else weighs beside a fault in this circuit: every set of faults in the other circuits, none
       # included.
       def others(id)
@@ -171,13 +159,6 @@ module Gadwall
       # What the readings say of values that no sheet states: Unknowns.
       attr_reader :unknowns
 
-      # Full names of a circuit's places: Array of "circuit/place", in the order of the model's.
-      def place_names(circuit)
-        circuit
-          .model
-          .cached([:places, circuit.id]) { circuit.model.places.map { |place| "#{circuit.id}/#{place}" }.freeze }
-      end
-
       private
 
       def hypotheses
@@ -219,15 +200,6 @@ module Gadwall
         ((weights.single_fault_weight + pairs) * others(circuit.id) / total) + power
       end
 
-      def add_power_loss(rows, weights)
-        power_scenarios(weights.circuit.id).each do |scenario|
-          factor = power_loss_factor(scenario)
-          weights
-            .public_send(scenario.part)
-            .each_with_index { |row, d| row.each_with_index { |weight, i| rows[d][i] += weight * factor } }
-        end
-      end
-
       def power_loss_factor(scenario)
         scenario.factor * product(scenario.touched) / total
       end
@@ -260,7 +232,7 @@ module Gadwall
         chances[NONE_PLACE] = none
         @circuits.each_value do |weights|
           sums = own_sums(weights)
-          place_names(weights.circuit).each_with_index { |place, k| chances[place] += sums[k] }
+          weights.circuit.place_names.each_with_index { |place, k| chances[place] += sums[k] }
         end
         scenarios.each { |scenario| chances[scenario.place] += chance(scenario) if scenario.cause }
         chances.transform_values { |p| [p, 1.0].min }
@@ -270,43 +242,58 @@ module Gadwall
       def own_sums(weights)
         model = weights.circuit.model
         factor = others(weights.circuit.id) / total
-        sums = Array.new(model.places.size, 0.0)
-        weights.atoms.by_fault.each_with_index { |weight, k| sums[model.place_of[k]] += weight * factor }
+        sums = weights.atoms.by_place.map { |weight| weight * factor }
         weights.pairs.each do |pair|
-          each_of(pair, weights) { |i, share| sums[model.place_of[model.fault_of[i]]] += pair.weight * factor * share }
+          each_of(pair, weights) { |i, share| sums[model.place_of_atom[i]] += pair.weight * factor * share }
         end
         power_scenarios(weights.circuit.id).each do |scenario|
           lost = power_loss_factor(scenario)
-          weights.atoms.by_fault(scenario.part).each_with_index { |weight, k| sums[model.place_of[k]] += weight * lost }
+          weights.atoms.by_place(scenario.part).each_with_index { |weight, place| sums[place] += weight * lost }
         end
         sums
       end
 
       # The atoms of a pair, each with the share that it has in its place: two at one place are mended together.
       def each_of(pair, weights)
-        model = weights.circuit.model
-        same = pair.atoms.map { |i| model.place_of[model.fault_of[i]] }.uniq.size == 1
+        same = pair.atoms.map { |i| weights.circuit.model.place_of_atom[i] }.uniq.size == 1
         pair.atoms.each { |i| yield i, same ? 0.5 : 1.0 }
       end
 
-      # Those of the circuit's own faults, as rows of Beliefs.
+      # Those of the circuit's own faults, as rows of Beliefs. Most circuits have none that is worth a look at each atom.
       def own_beliefs(circuit)
-        rows = []
-        return rows if negligible?(circuit)
+        weights = @circuits.fetch(circuit.id)
+        factor = others(circuit.id) / total
+        more = (weights.pairs.sum(&:weight) * factor) + power_scenarios(circuit.id).sum { |scenario| chance(scenario) }
+        weights
+          .atoms
+          .peaks
+          .each_index
+          .select { |d| (weights.atoms.peaks[d] * factor) + more >= LEAST_BELIEF }
+          .flat_map { |d| own_beliefs_at(weights, d) }
+      end
 
-        places = circuit.model.place_of_atom
-        names = place_names(circuit)
-        atom_probabilities(circuit).each_with_index do |row, d|
-          row.each_with_index { |p, i| rows << [names[places[i]], i, d, p] if p >= LEAST_BELIEF }
+      def own_beliefs_at(weights, presence)
+        places = weights.circuit.model.place_of_atom
+        names = weights.circuit.place_names
+        rows = []
+        atom_chances(weights, presence).each_with_index do |p, i|
+          rows << [names[places[i]], i, presence, p] if p >= LEAST_BELIEF
         end
         rows
       end
 
-      # Is not even its strongest fault believed?
-      def negligible?(circuit)
-        weights = @circuits.fetch(circuit.id)
-        weights.pairs.empty? && power_scenarios(circuit.id).empty? &&
-          weights.atoms.peaks.max * others(circuit.id) / total < LEAST_BELIEF
+      # By atom: its probability at one presence, as a fault of its own.
+      def atom_chances(weights, presence)
+        factor = others(weights.circuit.id) / total
+        row = weights.on[presence].map { |weight| weight * factor }
+        if presence.zero?
+          weights.pairs.each { |pair| each_of(pair, weights) { |i, share| row[i] += pair.weight * factor * share } }
+        end
+        power_scenarios(weights.circuit.id).each do |scenario|
+          lost = power_loss_factor(scenario)
+          weights.public_send(scenario.part)[presence].each_with_index { |weight, i| row[i] += weight * lost }
+        end
+        row
       end
 
       def strongest(circuit)

@@ -57,28 +57,32 @@ module Gadwall
       # base rate that the evidence leaves (FITS): a motor that jams is rare, however often motors fail.
       def levelled(logs, peak)
         best = best_by_place(logs)
-        place_of_atom = @circuit.model.place_of_atom
         sums = Array.new(best.size, 0.0)
         rates = Array.new(best.size, 0.0)
-        logs.each_with_index do |row, d|
-          known = {}
-          priors = @weights.priors[d]
-          row.each_with_index do |log, i|
-            place = place_of_atom[i]
-            sums[place] += priors[i] * (known[log] ||= Math.exp(log - peak))
-            rates[place] += priors[i] if log > best[place] - FITS
-          end
-        end
+        logs.each_with_index { |row, d| add(row, @weights.priors[d], peak, best, sums, rates) }
         sums.each_with_index.map { |sum, k| rates[k].positive? ? sum / (rates[k]**LEVELLED) : 0.0 }
+      end
+
+      # Adds the atoms of one presence to sums and rates by place. Bare loops: they run for every reading.
+      def add(logs, priors, peak, best, sums, rates)
+        place_of = @circuit.model.place_of_atom
+        i = logs.size
+        while (i -= 1) >= 0
+          place = place_of[i]
+          log = logs[i]
+          sums[place] += priors[i] * Math.exp(log - peak)
+          rates[place] += priors[i] if log > best[place] - FITS
+        end
       end
 
       def best_by_place(logs)
         best = Array.new(@circuit.model.places.size, -Float::INFINITY)
-        place_of_atom = @circuit.model.place_of_atom
+        place_of = @circuit.model.place_of_atom
         logs.each do |row|
-          row.each_with_index do |log, i|
-            place = place_of_atom[i]
-            best[place] = log if log > best[place]
+          i = row.size
+          while (i -= 1) >= 0
+            place = place_of[i]
+            best[place] = row[i] if row[i] > best[place]
           end
         end
         best

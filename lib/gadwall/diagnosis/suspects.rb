@@ -111,7 +111,7 @@ module Gadwall
 
       def singles_of(weights)
         alone = @posterior.alone([weights.circuit.id])
-        places = @posterior.place_names(weights.circuit)
+        places = weights.circuit.place_names
         place_of = weights.circuit.model.place_of
         weighed(weights).each_with_index.map do |(circuit, fault, on, off), k|
           probability = ((on * alone) + off) / @posterior.total

@@ -10,6 +10,14 @@ module Gadwall
       # harness hangs, or nil.
       Circuit =
         Struct.new(:id, :title, :model, :module, :at, :corner, keyword_init: true) do
+          # Full names of its places: Array of "circuit/place", in the order of the model's.
+          attr_reader :place_names
+
+          def initialize(id:, model:, **)
+            super
+            @place_names = model.places.map { |place| "#{id}/#{place}".freeze }.freeze
+          end
+
           # Its Circuits::Harness.
           def harness
             model.harness
