@@ -14,9 +14,11 @@ module Gadwall
       # evidence: EvidenceWeights, settled; priors: by presence and atom (Priors#by_atom); missed: is its module missed
       # on a bus when it has no power? Returns AtomWeights.
       def self.of(evidence, priors, presences, missed:)
-        evidence.model.cached([:atom_weights, evidence.ratios.object_id, priors.object_id, missed]) do
-          new(evidence, priors, presences, missed)
-        end
+        evidence
+          .model
+          .cached([:atom_weights, evidence.ratios.object_id, priors.object_id, missed]) do
+            new(evidence, priors, presences, missed)
+          end
       end
 
       def initialize(evidence, priors, presences, missed)

@@ -73,8 +73,8 @@ module Gadwall
         @alternatives = @alternative_logs.transform_values { |log| share(log) }
       end
 
-      # All that its weight depends on, within its model and but for the unknowns. What is kept with the model is told by
-      # identity.
+      # All that its weight depends on, within its model and but for the unknowns; by identity where it is kept with the
+      # model.
       def weighed_by
         @weighed_by ||= [
           @scans.object_id,

@@ -153,8 +153,8 @@ module Gadwall
       WEIGHED = 6 # tests weighed again by all that is believed
 
       # The test of a circuit that the block allows, most telling for its effort; not one that was done.
-      def best(circuit)
-        allowed = by_worth(circuit).lazy.select { |test| yield(test) }.first(WEIGHED)
+      def best(circuit, &)
+        allowed = by_worth(circuit).lazy.select(&).first(WEIGHED)
         found = allowed.max_by { |test| [@planner.worth_of(circuit, test), test.id] }
         found && "#{circuit.id}.#{found.id}"
       end

@@ -61,10 +61,8 @@ module Gadwall
       # Is anything but the sound row among them?
       def shows?(by_row)
         k = by_row.size
-        while (k -= 1).positive?
-          return true if by_row[k] != 0.0
-        end
-        false
+        k -= 1 while k > 1 && by_row[k - 1] <= 0.0
+        k > 1
       end
 
       # Chances by outcome. What a change has put right shows what is sound, mostly.

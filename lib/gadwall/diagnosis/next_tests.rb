@@ -51,7 +51,8 @@ module Gadwall
       def ranked(needed: [], again: [])
         @again = again
         options = worth_asking(needed).sort_by { |option| order(option) }
-        options.first(WEIGHED).map { |option| weighed(option) }.sort_by { |option| order(option) } + options.drop(WEIGHED)
+        options.first(WEIGHED).map { |option| weighed(option) }.sort_by { |option| order(option) } +
+          options.drop(WEIGHED)
       end
 
       # One test as an Option, whatever its rank.

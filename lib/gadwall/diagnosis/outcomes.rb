@@ -10,8 +10,8 @@ module Gadwall
       SHOWN_PLACES = 4
       LEAST_CHANCE = 0.005 # a rarer outcome is not shown
 
-      # test: of the circuit; right: names of places that a change has put right. Returns Array of Outcome, the likeliest
-      # first.
+      # test: of the circuit; right: names of places that a change has put right. Returns Array of Outcome, the
+      # likeliest first.
       def self.of(posterior, circuit, test, right: [])
         new(posterior, circuit, test, right).to_a
       end
@@ -57,15 +57,16 @@ module Gadwall
       end
 
       def others
-        @others ||= begin
-          prefix = "#{@circuit.id}/"
-          inside = @posterior.places_of(@circuit.id)
-          @posterior
-            .places
-            .lazy
-            .reject { |place, _| place.start_with?(prefix) || inside.key?(place) }
-            .first(SHOWN_PLACES)
-        end
+        @others ||=
+          begin
+            prefix = "#{@circuit.id}/"
+            inside = @posterior.places_of(@circuit.id)
+            @posterior
+              .places
+              .lazy
+              .reject { |place, _| place.start_with?(prefix) || inside.key?(place) }
+              .first(SHOWN_PLACES)
+          end
       end
     end
   end

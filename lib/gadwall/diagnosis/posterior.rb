@@ -259,7 +259,7 @@ module Gadwall
         pair.atoms.each { |i| yield i, same ? 0.5 : 1.0 }
       end
 
-      # Those of the circuit's own faults, as rows of Beliefs. Most circuits have none that is worth a look at each atom.
+      # Those of the circuit's own faults, as rows of Beliefs. Most circuits have none that is worth more than a glance.
       def own_beliefs(circuit)
         weights = @circuits.fetch(circuit.id)
         factor = others(circuit.id) / total

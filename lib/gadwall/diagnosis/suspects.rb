@@ -89,18 +89,27 @@ module Gadwall
       end
 
       # Of each fault of a circuit: [circuit, fault, weight beside others, weight of what takes its module the power and
-      # stands alone]. One that took the power now and then weighs what those say that missed the module.
+      # stands alone].
       def weighed(weights)
         (@weighed ||= {})[weights.circuit.id] ||= begin
           on = weights.atoms.by_fault
-          off, was = @posterior.power_scenarios(weights.circuit.id)
-          passing = was ? weights.atoms.by_fault(:was_off).map { |weight| weight * was.factor / sound(was) } : nil
-          gone =
-            off ? weights.atoms.by_fault(:off).map { |weight| weight * off.factor * @posterior.alone(off.touched) } : nil
+          gone, passing = power_lost(weights)
           weights.circuit.model.faults.each_with_index.map do |fault, k|
             [weights.circuit, fault, on[k] + (passing ? passing[k] : 0.0), gone ? gone[k] : 0.0]
           end
         end
+      end
+
+      # By fault of a supply circuit: its weight where it has taken the power, and where it took it now and then; that
+      # weighs what those say that missed the module. Either may be nil.
+      def power_lost(weights)
+        off, was = @posterior.power_scenarios(weights.circuit.id)
+        alone = off && (off.factor * @posterior.alone(off.touched))
+        beside = was && (was.factor / sound(was))
+        [
+          off && weights.atoms.by_fault(:off).map { |weight| weight * alone },
+          was && weights.atoms.by_fault(:was_off).map { |weight| weight * beside }
+        ]
       end
 
       # The weight of the buses that a scenario touches, when they are sound.
