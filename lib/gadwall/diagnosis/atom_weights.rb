@@ -9,6 +9,8 @@ module Gadwall
     # now; was_off: of those that take it now and then, and leave it at this moment. All [presence index][atom index].
     # off and was_off are nil where the circuit feeds no module, was_off also where no bus would miss it.
     class AtomWeights
+      LOW_SUPPLY = %w[supply_low valve_supply].freeze # claims of a supply that upsets the circuits of its module
+
       attr_reader :on, :off, :was_off
 
       # evidence: EvidenceWeights, settled; priors: by presence and atom (Priors#by_atom); missed: is its module missed
@@ -23,13 +25,20 @@ module Gadwall
 
       def initialize(evidence, priors, presences, missed)
         @model = evidence.model
+        @presences = presences
         @by_fault = {}
         @by_place = {}
         @on = evidence.ratios.each_with_index.map { |row, d| products(row, priors[d]) }
         part(evidence.unpowering, presences, missed) if evidence.unpowering
       end
 
-      # By fault: the weight of its atoms. part: :on, :off or :was_off.
+      # Of the atoms that leave the module its power: as far as they make its supply low. [presence index][atom index].
+      def low
+        @low ||=
+          @presences.each_with_index.map { |presence, d| products(on[d], @model.monitors.raised(LOW_SUPPLY, presence)) }
+      end
+
+      # By fault: the weight of its atoms. part: :on, :off, :was_off or :low.
       def by_fault(part = :on)
         @by_fault[part] ||= sums_by_fault(public_send(part) || [])
       end

@@ -6,15 +6,18 @@ module Gadwall
     module CommonCause
       # weight: prior times what the evidence of all touched circuits says; touched: circuit ids; place: where it is
       # mended.
-      # cause: Vehicle::SharedCause, or nil for a supply that takes a module's power; circuit: of that supply; part: of
-      # its CircuitWeights, :off or :was_off; factor: what the evidence of all other touched circuits says.
+      # cause: Vehicle::SharedCause, or nil for a supply that takes a module's power, or too much of it; circuit: of that
+      # supply; part: of its AtomWeights, :off, :was_off or :low; factor: what the evidence of all other touched circuits
+      # says.
       Scenario = Struct.new(:cause, :circuit, :part, :weight, :touched, :place, :factor, keyword_init: true)
 
       # weights: {circuit id => CircuitWeights}; priors: Priors. Returns Array of Scenario.
       def self.scenarios(system, weights, priors)
-        supplies = weights.values.select(&:off).map { |each| power_loss(system, weights, each) }
-        passing = weights.values.select(&:was_off).map { |each| passing_power_loss(system, weights, each) }
-        supplies + passing + system.shared.filter_map { |cause| shared(system, cause, weights, priors) }
+        supplies = weights.values.select(&:off)
+        lost = supplies.map { |each| power_loss(system, weights, each) }
+        passing = supplies.select(&:was_off).map { |each| passing_power_loss(system, weights, each) }
+        low = supplies.flat_map { |each| low_supply(system, weights, each, passing) }
+        lost + passing + low + system.shared.filter_map { |cause| shared(system, cause, weights, priors) }
       end
 
       # A module without power: its circuits show what they show then, on its buses it is silent.
@@ -53,6 +56,40 @@ module Gadwall
           touched: [supply.circuit.id, *buses],
           factor: factor
         )
+      end
+
+      # A supply that is low, or was lost now and then, with codes of other circuits of its module that this has left.
+      # passing: of all supplies (passing_power_loss).
+      def self.low_supply(system, weights, supply, passing)
+        others = system.circuits.select { |each| each.module == supply.circuit.module && each.id != supply.circuit.id }
+        upset =
+          others.filter_map { |each| [each.id, weights.fetch(each.id).evidence.alternatives[EvidenceWeights::UPSET]] }
+        upset = upset.select(&:last).to_h
+        return [] if upset.empty?
+
+        factor = upset.values.reduce(:*)
+        low =
+          Scenario.new(
+            circuit: supply.circuit,
+            part: :low,
+            weight: supply.atoms.sum(:low) * factor,
+            touched: [supply.circuit.id, *upset.keys],
+            factor: factor
+          )
+        [
+          low,
+          *passing.select { |each| each.circuit.id == supply.circuit.id }.map { |each| with_codes(each, upset, supply) }
+        ]
+      end
+
+      def self.with_codes(passing, upset, supply)
+        beside = upset.except(*passing.touched)
+        factor = passing.factor * beside.values.reduce(1.0, :*)
+        passing.dup.tap do |each|
+          each.factor = factor
+          each.touched = passing.touched | beside.keys
+          each.weight = supply.atoms.sum(:was_off) * factor
+        end
       end
 
       # Each member is affected by itself or not; a shared cause shows in two at least.
@@ -142,7 +179,7 @@ module Gadwall
         weights.priors.each_index { |d| wanted.each { |i| yield d, i } }
       end
       private_class_method :power_loss, :passing_power_loss, :shared, :two_at_least, :share, :carried, :silence
-      private_class_method :passing_silence
+      private_class_method :passing_silence, :low_supply, :with_codes
     end
   end
 end

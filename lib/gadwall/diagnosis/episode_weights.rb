@@ -133,9 +133,10 @@ module Gadwall
         said(table.meeting_chance(presence, provoked: row.observation.provoked?), table)
       end
 
-      # The technician's word goes before the chance, but for what is looked at, which is there all the time.
+      # The technician's word of this moment goes before the chance, but for what is looked at, which is there all the
+      # time, and for what takes longer than a moment.
       def said(chance, table)
-        return chance if table.test.behaviour.at_the_place?
+        return chance if table.test.behaviour.at_the_place? || table.test.behaviour.over_time?
 
         case @episode.presence
         when "present"

@@ -11,13 +11,15 @@ module Gadwall
     # likelihood ratios.
     #
     # Presence 1.0 is a fault that is always there; the others come and go. ratios[presence index][atom index].
-    # alternatives: "unpowered" (its module is dead), on a bus "silent_abs" (that module says nothing) and
+    # alternatives: "unpowered" (its module is dead), "upset" (its supply is low now or was; only where a code stands that
+    # this can leave), on a bus "silent_abs" (that module says nothing) and
     # "was_silent_abs" (it says nothing now and then, and speaks at this moment).
     #
     # Where a value of the vehicle is unknown (Testing::Unknown), the readings are weighed at each of its points
     # (`grids`), and mixed by their chances once those are known (`settle`, called once by Unknowns).
     class EvidenceWeights
       UNPOWERED = "unpowered"
+      UPSET = "upset"
 
       attr_reader :model, :ratios, :sound, :log_sound, :alternatives, :observations, :episodes, :grids
 
@@ -26,14 +28,14 @@ module Gadwall
         "was_silent_#{id}"
       end
 
-      # circuit: Vehicle::System::Circuit; body: Evidence::Body; presences: [1.0, ...]; catalogue: for the model's
-      # numbers.
-      def initialize(circuit, body, presences, catalogue)
+      # circuit: Vehicle::System::Circuit; body: Evidence::Body; false_codes: FalseCodes; presences: [1.0, ...];
+      # catalogue: for the model's numbers.
+      def initialize(circuit, body, false_codes, presences, catalogue)
         Thread.pass # others may go on: there are many circuits
         @model = circuit.model
         @catalogue = catalogue
         @presences = presences
-        @scans = ScanWeights.of(circuit, body.scans, presences, catalogue)
+        @scans = ScanWeights.of(circuit, body.scans, false_codes, presences, catalogue)
         @observations = body.observations.select { |observation| observation.circuit.id == circuit.id }
         @episodes = Readings.episodes(@observations, catalogue)
         @dependent, plain = @episodes.partition { |episode| dependent?(episode) }

@@ -170,8 +170,11 @@ module Gadwall
         priors = system.circuits.to_h { |circuit| [circuit.id, @priors.by_atom(circuit, presences)] }
         prior = priors.each_value.sum { |rows| rows.sum(&:sum) }
         @second = @catalogue.model("second_fault") / prior
+        false_codes = FalseCodes.new(@catalogue, body)
         evidence =
-          system.circuits.to_h { |circuit| [circuit.id, EvidenceWeights.new(circuit, body, presences, @catalogue)] }
+          system.circuits.to_h do |circuit|
+            [circuit.id, EvidenceWeights.new(circuit, body, false_codes, presences, @catalogue)]
+          end
         @unknowns = Unknowns.new(evidence, priors, @second)
         @circuits =
           system.circuits.to_h do |circuit|
@@ -291,7 +294,7 @@ module Gadwall
         end
         power_scenarios(weights.circuit.id).each do |scenario|
           lost = power_loss_factor(scenario)
-          weights.public_send(scenario.part)[presence].each_with_index { |weight, i| row[i] += weight * lost }
+          weights.atoms.public_send(scenario.part)[presence].each_with_index { |weight, i| row[i] += weight * lost }
         end
         row
       end

@@ -30,7 +30,8 @@ module Gadwall
 
       # Was it said that the fault comes and goes? Then an old code is no sign that it was cured.
       def said_fleeting?
-        @presence == "fleeting" || @symptoms.any? { |symptom| symptom["intermittent"] }
+        @presence == "fleeting" || @symptoms.any? { |symptom| symptom["intermittent"] } ||
+          @lamps.any? { |lamp| lamp.lit && lamp.time == "now_and_then" }
       end
 
       # Codes stand, and all of them are old: what set them may have been cured before the vehicle came in.

@@ -29,6 +29,12 @@ module Gadwall
         stalled
         no_clamp
       ].freeze
+      # Claims of a module that has power, but too little or not all the time: what it reads then is not to be trusted.
+      UPSET = [
+        nil,
+        *%w[any implausible no_signal weak no_operation internal lost_message below_range above_range valve_supply]
+      ].freeze
+      NOW = 0.5 # such a code is there at this moment, or an old one, alike; from memory
       REPEATED_POWER = 0.33 # a further code of the same circuit is hardly a second witness
       LEAST_RATIO = 1e-12 # what is quite impossible stays at that
       KEY_ON_SEEN = 0.92 # from memory: one monitor may mute another, so its silence is not quite a witness
@@ -39,17 +45,17 @@ module Gadwall
 
       attr_reader :logs, :alternatives
 
-      # circuit: Vehicle::System::Circuit; scans: Array of Evidence::Scan; presences: [1.0, ...]; catalogue: for the
-      # model's numbers. Returns ScanWeights.
-      def self.of(circuit, scans, presences, catalogue)
+      # circuit: Vehicle::System::Circuit; scans: Array of Evidence::Scan; false_codes: FalseCodes; presences: [1.0,
+      # ...]; catalogue: for the model's numbers. Returns ScanWeights.
+      def self.of(circuit, scans, false_codes, presences, catalogue)
         modules = circuit.harness.modules.map(&:first)
-        sights = scans.map { |scan| sight(circuit, scan, modules) }
+        sights = scans.map { |scan| sight(circuit, scan, modules, false_codes) }
         circuit.model.cached([:scans, sights, presences]) { new(circuit.model, sights, presences, catalogue) }
       end
 
-      def self.sight(circuit, scan, modules)
+      def self.sight(circuit, scan, modules, false_codes)
         mine = scan.codes.select { |code| code.circuit_id == circuit.id }
-        codes = mine.select(&:set?).map { |code| [code.claim, code.status] }
+        codes = mine.select(&:set?).map { |code| [code.claim, code.status, false_codes.rate(code)] }
         heard = modules.to_h { |id| [id, scan.answers(id)] }
         untested = mine.any? { |code| code.status == "not_tested" }
         looked = codes.any? || (scan.asked?(circuit.module) && !untested)
@@ -81,7 +87,7 @@ module Gadwall
         if sight.codes.empty?
           weigh_silence
         else
-          sight.codes.each_with_index { |(claim, status), n| weigh_code(claim, status, repeated: n.positive?) }
+          sight.codes.each_with_index { |code, n| weigh_code(*code, repeated: n.positive?) }
         end
       end
 
@@ -134,10 +140,10 @@ module Gadwall
         end
       end
 
-      # A further code of the same circuit counts for a third (exponent).
-      def weigh_code(claim, status, repeated:)
+      # A further code of the same circuit counts for a third (exponent). false_rate: how often such a code stands with
+      # the circuit sound.
+      def weigh_code(claim, status, false_rate, repeated:)
         claims = claims_of(claim)
-        false_rate = @catalogue.model(status == "history" ? "history_code" : "false_code")
         missed = repeated ? nil : monitors.key_on_chance(monitors.claims - claims)
         presences.each_with_index do |presence, d|
           raised = raised_by(claims, presence)
@@ -148,7 +154,16 @@ module Gadwall
           end
         end
         seen = [1.0, FLEETING].map { |presence| status_chance(status, claims, presence) / false_rate }
-        weigh_code_elsewhere(claims, seen, repeated ? REPEATED_POWER : 1.0)
+        power = repeated ? REPEATED_POWER : 1.0
+        weigh_code_elsewhere(claims, seen, power)
+        weigh_upset(false_rate, power) if UPSET.include?(claim)
+      end
+
+      # The same code where the module's supply is low.
+      def weigh_upset(false_rate, power)
+        name = EvidenceWeights::UPSET
+        @alternatives[name] ||= 0.0
+        @alternatives[name] += power * Math.log((@catalogue.model("dragged_code") * NOW / false_rate) + 1)
       end
 
       # By atom: the chance that the code's monitors raised it; or another one of the circuit's, with a sub-type that is

@@ -100,19 +100,20 @@ module Gadwall
         end
       end
 
-      # By fault of a supply circuit: its weight where it has taken the power, and where it took it now and then; that
-      # weighs what those say that missed the module. Either may be nil.
+      # By fault of a supply circuit: its weight where it has taken the power; and where it took it now and then, or too
+      # much of it, which weighs what those say that noticed. Either may be nil.
       def power_lost(weights)
-        off, was = @posterior.power_scenarios(weights.circuit.id)
-        alone = off && (off.factor * @posterior.alone(off.touched))
-        beside = was && (was.factor / sound(was))
-        [
-          off && weights.atoms.by_fault(:off).map { |weight| weight * alone },
-          was && weights.atoms.by_fault(:was_off).map { |weight| weight * beside }
-        ]
+        off, others = @posterior.power_scenarios(weights.circuit.id).partition { |each| each.part == :off }
+        gone = off.map { |each| scaled(weights, :off, each.factor * @posterior.alone(each.touched)) }
+        beside = others.map { |each| scaled(weights, each.part, each.factor / sound(each)) }
+        [gone.first, beside.reduce { |sum, row| sum.zip(row).map(&:sum) }]
       end
 
-      # The weight of the buses that a scenario touches, when they are sound.
+      def scaled(weights, part, factor)
+        weights.atoms.by_fault(part).map { |weight| weight * factor }
+      end
+
+      # The weight of the other circuits that a scenario touches, when they are sound.
       def sound(scenario)
         ids = scenario.touched - [scenario.circuit.id]
         [ids.reduce(1.0) { |product, id| product * @posterior.circuits.fetch(id).sound }, Float::MIN].max

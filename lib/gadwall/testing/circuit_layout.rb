@@ -40,6 +40,15 @@ module Gadwall
         @index_of[condition]
       end
 
+      # The atom that a fault's condition belongs to, as an index; nil for the sound circuit and for a condition that is
+      # none of them. A fault that changes nothing in the circuit (a module's memory) leaves it as the sound one is.
+      def atom_index(condition, fault)
+        return condition_index(condition) unless condition.equal?(Circuits::Condition::SOUND)
+
+        @unchanged ||= atoms.each_index.select { |i| atoms[i].condition.equal?(condition) }.to_h { |i| [atoms[i].fault, i] }
+        @unchanged[fault]
+      end
+
       # Places that faults can be at.
       def places
         @places ||= faults.map(&:place).uniq.freeze

@@ -8,8 +8,8 @@ module Gadwall
     # A rule of a template raises its claim by a window of volts or ohms, by the category of the wheel signal, by a sign
     # of the condition, or by the fault itself.
     class Monitors
-      # Chances by claim: {claim => chance} of the sound harness, and with its module dead.
-      attr_reader :sound, :unpowered
+      # Chances by claim: {claim => chance} with its module dead.
+      attr_reader :unpowered
 
       def initialize(model)
         @model = model
@@ -18,7 +18,8 @@ module Gadwall
         @watch = Watch.new(model.harness, model.predictor)
         @probe =
           Test.new(id: "monitor", kind: "watch", state: Circuits::Harness::State.of, probes: [], record: {}).freeze
-        @sound = row(Circuits::Condition::SOUND)
+        @spread = {}
+        @spread = row(Circuits::Condition::SOUND)
         @unpowered = row(model.unpowered)
         rows = model.atoms.map { |atom| row(atom.condition, atom.fault) }
         @by_claim = claims.to_h { |claim| [claim, rows.map { |row| row[claim] }.freeze] }
@@ -58,9 +59,10 @@ module Gadwall
         @by_claim.transform_values { |chances| chances[index] }
       end
 
-      # {claim => chance} of a condition that is no atom's: two faults at once.
-      def of_condition(condition)
-        row(condition).slice(*claims)
+      # {claim => chance} of a condition that is no atom's: the sound circuit, a fault between two of its severities, two
+      # faults at once. fault: the one that makes the condition, or nil.
+      def of_condition(condition, fault = nil)
+        row(condition, fault).slice(*claims)
       end
 
       # By atom: the highest chance among those of the claims that key-on monitors raise.
@@ -107,8 +109,16 @@ module Gadwall
         Thread.pass # others may go on: there are many rows
         signal = @model.predictor.module_signal(condition)
         @rules.each_with_object(Hash.new(0.0)) do |rule, row|
-          row[rule["claim"]] = [row[rule["claim"]], chance(rule, condition, signal, fault)].max
+          raised = beyond_spread(rule, chance(rule, condition, signal, fault))
+          row[rule["claim"]] = [row[rule["claim"]], raised].max
         end
+      end
+
+      # What would be raised with the circuit sound comes from the spread of our figures: a module's window is set so
+      # that a sound circuit, whatever its tolerances, never trips it.
+      def beyond_spread(rule, chance)
+        spread = @spread.fetch(rule["claim"], 0.0)
+        [(chance - spread) / (1 - spread), 0.0].max
       end
 
       def chance(rule, condition, signal, fault)

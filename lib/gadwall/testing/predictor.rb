@@ -62,15 +62,15 @@ module Gadwall
       end
 
       # The chance that a warning is there because of this condition: seen by the module's monitors, at key on or on the
-      # road, or lit because the module is dead.
-      def visible(condition)
-        [silenced(condition), *seen_by_monitors(condition).values].max
+      # road, or lit because the module is dead. fault: the one that makes the condition, or nil.
+      def visible(condition, fault)
+        [silenced(condition, fault), *seen_by_monitors(condition, fault).values].max
       end
 
       # The chance that a code of this condition is back at once, and after driving. A dead module is missed at once.
-      def returning(condition)
-        key_on, driving = seen_by_monitors(condition).partition { |claim, _| @monitors.call.key_on?([claim]) }
-        [[silenced(condition), *key_on.map(&:last)].max, driving.map(&:last).max || 0.0]
+      def returning(condition, fault)
+        key_on, driving = seen_by_monitors(condition, fault).partition { |claim, _| @monitors.call.key_on?([claim]) }
+        [[silenced(condition, fault), *key_on.map(&:last)].max, driving.map(&:last).max || 0.0]
       end
 
       # Does the fault take part in this test, or has the test put something sound in its place?
@@ -107,15 +107,15 @@ module Gadwall
       MISSED = 0.95 # common practice: a module that is dead is missed
 
       # The chance that the module is missed because this condition takes its power.
-      def silenced(condition)
-        i = @layout&.condition_index(condition)
+      def silenced(condition, fault)
+        i = @layout&.atom_index(condition, fault)
         i && @unpowering.call ? MISSED * @unpowering.call[i] : 0.0
       end
 
       # {claim => chance} of a condition.
-      def seen_by_monitors(condition)
-        i = @layout&.condition_index(condition)
-        i ? @monitors.call.of_atom(i) : @monitors.call.of_condition(condition)
+      def seen_by_monitors(condition, fault)
+        i = @layout&.atom_index(condition, fault)
+        i ? @monitors.call.of_atom(i) : @monitors.call.of_condition(condition, fault)
       end
 
       # What moves a reading by less than this share of its spread is not to be told from a sound harness.

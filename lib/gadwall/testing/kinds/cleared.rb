@@ -7,9 +7,14 @@ module Gadwall
       class Cleared < Kind
         MISREAD = 0.01 # from memory: of each outcome that is not so
 
+        # As Kind#over_time?: codes come back on the road.
+        def over_time?
+          true
+        end
+
         # As Kind#predict: monitors that run at key on set their code at once, the others on the road.
-        def predict(predictor, test, condition, _fault)
-          at_once, driving = predictor.returning(condition)
+        def predict(predictor, test, condition, fault)
+          at_once, driving = predictor.returning(condition, fault)
           predictor.cached([test.id, at_once.round(3), driving.round(3)]) do
             left = 1 - at_once
             shown = {

@@ -12,7 +12,7 @@ module Gadwall
 
         # As Kind#predict: what no monitor sees lights no warning, before or after.
         def predict(predictor, test, condition, fault)
-          visible = predictor.visible(condition)
+          visible = predictor.visible(condition, fault)
           removed = fault ? removed(test, fault) : 0.0
           predictor.cached([test.id, visible.round(3), removed]) { choice(test, visible, removed) }
         end

@@ -25,6 +25,11 @@ module Gadwall
           false
         end
 
+        # Does it look back on some time, so that it does not matter whether the fault is there at this moment?
+        def over_time?
+          false
+        end
+
         # predictor: Predictor; test: Test; condition: Circuits::Condition; fault: Circuits::Fault or nil, for looks at
         # a place. Returns a Prediction::Number or ::Choice.
         def predict(_predictor, _test, _condition, _fault)
