@@ -6,9 +6,9 @@ module Gadwall
     module CommonCause
       # weight: prior times what the evidence of all touched circuits says; touched: circuit ids; place: where it is
       # mended.
-      # cause: Vehicle::SharedCause, or nil for a supply that takes a module's power, or too much of it; circuit: of that
-      # supply; part: of its AtomWeights, :off, :was_off or :low; factor: what the evidence of all other touched circuits
-      # says.
+      # cause: Vehicle::SharedCause, or nil for a supply that takes a module's power, or too much of it; circuit: that
+      # supply; part: of its AtomWeights, :off, :was_off or :low; factor: what the evidence of all other touched
+      # circuits says.
       Scenario = Struct.new(:cause, :circuit, :part, :weight, :touched, :place, :factor, keyword_init: true)
 
       # weights: {circuit id => CircuitWeights}; priors: Priors. Returns Array of Scenario.
@@ -58,9 +58,11 @@ module Gadwall
         )
       end
 
-      # A supply that is low, or was lost now and then, with codes of other circuits of its module that this has left.
-      # passing: of all supplies (passing_power_loss).
+      # A supply that is low, or was lost now and then, as a code of its own says, with codes of other circuits of its
+      # module that this has left. passing: of all supplies (passing_power_loss).
       def self.low_supply(system, weights, supply, passing)
+        return [] unless supply.evidence.claims.intersect?(AtomWeights::LOW_SUPPLY)
+
         others = system.circuits.select { |each| each.module == supply.circuit.module && each.id != supply.circuit.id }
         upset =
           others.filter_map { |each| [each.id, weights.fetch(each.id).evidence.alternatives[EvidenceWeights::UPSET]] }

@@ -46,8 +46,10 @@ module Gadwall
       # Looked into and dry, or dried without effect: a wet one is dried before the module is blamed.
       def own_plug_seen?(suspect)
         connector = own_plug(suspect)
-        connector.nil? || (bus_plug(suspect).nil? && !feared?(suspect.circuit, connector)) ||
-          looked_into?(suspect.circuit, connector) { |each| DRY.include?(each.result) }
+        return true if connector.nil?
+
+        asked = bus_plug(suspect) || feared?(suspect.circuit, connector) || looked_into?(suspect.circuit, connector)
+        !asked || looked_into?(suspect.circuit, connector) { |each| DRY.include?(each.result) }
       end
 
       # May water in it be what was read?

@@ -11,9 +11,9 @@ module Gadwall
     # likelihood ratios.
     #
     # Presence 1.0 is a fault that is always there; the others come and go. ratios[presence index][atom index].
-    # alternatives: "unpowered" (its module is dead), "upset" (its supply is low now or was; only where a code stands that
-    # this can leave), on a bus "silent_abs" (that module says nothing) and
-    # "was_silent_abs" (it says nothing now and then, and speaks at this moment).
+    # alternatives: "unpowered" (its module is dead), "upset" (its supply is low now or was; only where a code stands
+    # that this can leave), on a bus "silent_abs" (that module says nothing) and "was_silent_abs" (it says nothing now
+    # and then, and speaks at this moment).
     #
     # Where a value of the vehicle is unknown (Testing::Unknown), the readings are weighed at each of its points
     # (`grids`), and mixed by their chances once those are known (`settle`, called once by Unknowns).
@@ -45,6 +45,11 @@ module Gadwall
       # By atom: log ratios of the scans alone, for faults that are always there.
       def scan_logs
         @scans.logs[0]
+      end
+
+      # Ids of what the codes claim that stood in the circuit.
+      def claims
+        @scans.claims
       end
 
       # By atom: how surely it leaves the circuit's module without power; nil for a circuit that carries none.

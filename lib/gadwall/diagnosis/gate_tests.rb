@@ -173,7 +173,7 @@ module Gadwall
 
       # Not done yet, and not too dear to be asked for?
       def open?(circuit, test)
-        test.record["advised"] != false && !done?(circuit, test)
+        @planner.advised?(circuit, test) && !done?(circuit, test)
       end
 
       def done?(circuit, test)

@@ -65,11 +65,13 @@ module Gadwall
         missing + unsteady(suspect)
       end
 
-      # What is missing before 'no fault found' is a verdict: a circuit with a code that nobody measured.
+      # What is missing before 'no fault found' is a verdict: a circuit with a code that nobody measured; clearing it is
+      # no measurement.
       def missing_for_none
         coded = @body.scans.flat_map(&:codes).filter_map(&:circuit_id).uniq & @system.circuits.map(&:id)
-        left = coded - @body.observations.map { |each| each.circuit.id }
-        return [] if left.empty? && @body.observations.any?
+        measured = @body.observations.reject { |each| TALK.include?(each.test.kind) }
+        left = coded - measured.map { |each| each.circuit.id }
+        return [] if left.empty? && measured.any?
 
         ids = left.empty? ? @system.circuits.map(&:id).first(1) : left
         [
@@ -103,15 +105,16 @@ module Gadwall
           !isolated?(suspect, [])
       end
 
-      # The most telling test of a circuit that is left.
+      # The most telling test of a circuit that is left, by which something is measured.
       def first_test(circuit_id)
-        best(@system.circuit_named(circuit_id)) { true }
+        best(@system.circuit_named(circuit_id)) { |test| !TALK.include?(test.kind) }
       end
 
       include RevealingTests
       include GateTests
       include ConnectorsSeen
       include OwnPins
+      include ShownByHand
 
       private
 
@@ -281,36 +284,6 @@ module Gadwall
       # Readings that speak against the suspect's places, in any of its circuits.
       def accusing(suspect)
         suspect.members.flat_map { |circuit, fault| @coverage.accusing(circuit.id, fault.place) }
-      end
-
-      # Something read by hand speaks against the place; of a cause that reaches several circuits, in two of them.
-      def shown?(suspect)
-        wiring = kind_of(suspect) == "section" || (kind_of(suspect) == "connector" && !suspect.cause)
-        accused =
-          suspect.members.count do |circuit, fault|
-            accusing = @coverage.accusing(circuit.id, fault.place)
-            wiring ? tells?(accusing) : accusing.any?
-          end
-        accused >= (suspect.cause ? 2 : 1)
-      end
-
-      # Did the warning go with a change at this very place, and stay away since? Seen before and after, it needs no
-      # second reading.
-      def put_right?(suspect)
-        mine = observations_of(suspect.circuit)
-        changes = mine.select { |each| each.test.record["changes"] == suspect.fault.place && each.result != "good" }
-        changes.last&.result == "gone"
-      end
-
-      # Do these readings tell more than a look that is often wrong, or one jump of a value?
-      def tells?(accusing)
-        moved, others = accusing.partition { |each| each.test.behaviour.moves_something? }
-        moved.size > 1 || others.any? { |each| each.test.kind != "table" || sure?(each) }
-      end
-
-      def sure?(observation)
-        @planner.table(observation.circuit, observation.test).normal_density(observation.result) <=
-          StandingAlone::SURE_LOOK
       end
 
       # Of a cause that reaches several circuits: those members that a signal known to be good has shown dead.

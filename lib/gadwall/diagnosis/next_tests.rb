@@ -37,6 +37,7 @@ module Gadwall
         @invasive_minutes = @catalogue.model("invasive_minutes")
         @body = body
         @bits = { true => {}, false => {} }
+        @coded = body.scans.flat_map(&:codes).select(&:set?).map(&:circuit_id).uniq
         @right = Evidence::Changes.right_now(body.observations)
         counting = body.observations.select { |each| still_counts?(each) }
         @done = counting.map { |observation| [observation.circuit.id, observation.test.id] }.tally
@@ -94,6 +95,18 @@ module Gadwall
       # What a test is ranked by: what it tells for its effort. strong: by the strong beliefs alone.
       def worth_of(circuit, test, strong: false)
         for_effort(bits(circuit, test, strong: strong), test, minutes(circuit, test))
+      end
+
+      # May it be asked for at all? Not what is too dear, nor to clear codes where none stands.
+      def advised?(circuit, test)
+        return false if test.record["advised"] == false
+
+        test.kind != "cleared" || coded?(circuit)
+      end
+
+      # Does a code stand in the circuit?
+      def coded?(circuit)
+        @coded.include?(circuit.id)
       end
 
       # The foremost test of some circuits, as an Option; nil where none of them is worth a test yet.
@@ -190,10 +203,10 @@ module Gadwall
         ).freeze
       end
 
-      # Too dear to be asked for; or done already, and nobody doubts the result.
+      # Not to be asked for; or done already, and nobody doubts the result.
       def idle?(circuit, test, id)
         times = @done[[circuit.id, test.id]] || 0
-        test.record["advised"] == false || times > 1 || (times == 1 && !(@again || []).include?(id))
+        !advised?(circuit, test) || times > 1 || (times == 1 && !(@again || []).include?(id))
       end
 
       # The same look again with the same eyes tells less than the model, which takes each for a fresh one, believes.

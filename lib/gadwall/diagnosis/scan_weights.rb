@@ -30,9 +30,17 @@ module Gadwall
         no_clamp
       ].freeze
       # Claims of a module that has power, but too little or not all the time: what it reads then is not to be trusted.
-      UPSET = [
-        nil,
-        *%w[any implausible no_signal weak no_operation internal lost_message below_range above_range valve_supply]
+      UPSET = %w[
+        any
+        implausible
+        no_signal
+        weak
+        no_operation
+        internal
+        lost_message
+        below_range
+        above_range
+        valve_supply
       ].freeze
       NOW = 0.5 # such a code is there at this moment, or an old one, alike; from memory
       REPEATED_POWER = 0.33 # a further code of the same circuit is hardly a second witness
@@ -43,7 +51,8 @@ module Gadwall
       # codes: [[claim, status], ...]; looked: did anybody read its module?
       Sight = Struct.new(:answered, :heard, :codes, :looked)
 
-      attr_reader :logs, :alternatives
+      # claims: of the codes that stood in the circuit, Array of ids.
+      attr_reader :logs, :alternatives, :claims
 
       # circuit: Vehicle::System::Circuit; scans: Array of Evidence::Scan; false_codes: FalseCodes; presences: [1.0,
       # ...]; catalogue: for the model's numbers. Returns ScanWeights.
@@ -71,6 +80,7 @@ module Gadwall
         @silences = model.harness.modules.to_h { |id, _| [id, "silent_#{id}"] }
         names = [EvidenceWeights::UNPOWERED, *@silences.values, *@silences.keys.map { |id| was_silent(id) }]
         @alternatives = names.to_h { |name| [name, 0.0] }
+        @claims = sights.flat_map { |sight| sight.codes.map(&:first) }.uniq.freeze
         sights.each { |sight| weigh(sight) }
         (@logs + [@logs, @alternatives]).each(&:freeze)
         freeze
@@ -156,7 +166,7 @@ module Gadwall
         seen = [1.0, FLEETING].map { |presence| status_chance(status, claims, presence) / false_rate }
         power = repeated ? REPEATED_POWER : 1.0
         weigh_code_elsewhere(claims, seen, power)
-        weigh_upset(false_rate, power) if UPSET.include?(claim)
+        weigh_upset(false_rate, power) if UPSET.include?(claim || "any")
       end
 
       # The same code where the module's supply is low.

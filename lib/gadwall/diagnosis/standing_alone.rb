@@ -16,6 +16,7 @@ module Gadwall
       STILL_LED = 0.3 # share that the leader must keep of what is left; from memory, by the runs of docs/engine.md
 
       MODULE_LED = 0.5 # and so much a control module, which is not condemned for a slip; from memory
+      MODULE = "renew_module" # repair of what is not condemned lightly
       FITS = 3.0 # natural logarithm: a fault that much less likely than the best of its place is ruled out; from memory
       LEAD = 1.2 # how much likelier than the next place it must still be; from memory, by the same runs
 
@@ -24,7 +25,7 @@ module Gadwall
         @posterior = posterior
         @weights = posterior.circuits.fetch(suspect.circuit.id)
         @circuit = suspect.circuit
-        @still_led = suspect.repair == "renew_module" ? MODULE_LED : STILL_LED
+        @still_led = suspect.repair == MODULE ? MODULE_LED : STILL_LED
         @place = @circuit.model.places.index(suspect.fault.place)
       end
 

@@ -62,6 +62,11 @@ module Gadwall
         claims.tap { @here = now }
       end
 
+      # Is there a warning because of it just now?
+      def warns?
+        claims.any?
+      end
+
       # Lamps lit because of it: ids.
       def lamps
         claims.any? ? own_lamps : []
@@ -218,11 +223,11 @@ module Gadwall
       # the troubles there it can cure, where that is not what sits in the wiring.
       def reseated(place, &cured)
         cured ||= lambda(&:hurt)
-        before = claims.any?
+        before = warns?
         here = troubles.select { |trouble| trouble.place == place && cured.call(trouble) }
         here.each { |trouble| trouble.duty = 0.0 } if random.rand < 0.7
         disturb
-        after = claims.any?
+        after = warns?
         return after ? "same" : "gone" if before
 
         "good"

@@ -111,10 +111,18 @@ module Gadwall
         branch.disturb if branch.moves?(name, place) && @random.rand < 0.5
         return slip(test_id, unit, outcomes) if !name.start_with?("look_", "gauge_") && @random.rand < SLIP
 
+        return "refused" if name == "clear_codes" && unheard?(branch)
+
         branch.perform(name, place, wire, unit, outcomes)
       end
 
       private
+
+      # Nothing can be cleared in a module that does not answer.
+      def unheard?(branch)
+        branch.id != "chassis_bus" && branch.module_id == "abs" &&
+          (!branches["abs_module"].powered? || branches["chassis_bus"].lost.include?("abs"))
+      end
 
       def shows?(branch)
         branch.claims.any? || (branch.id == "abs_module" && !branch.powered?)

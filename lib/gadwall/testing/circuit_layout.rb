@@ -45,8 +45,7 @@ module Gadwall
       def atom_index(condition, fault)
         return condition_index(condition) unless condition.equal?(Circuits::Condition::SOUND)
 
-        @unchanged ||= atoms.each_index.select { |i| atoms[i].condition.equal?(condition) }.to_h { |i| [atoms[i].fault, i] }
-        @unchanged[fault]
+        (@unchanged ||= unchanged)[fault]
       end
 
       # Places that faults can be at.
@@ -75,6 +74,12 @@ module Gadwall
       end
 
       private
+
+      # {fault that changes nothing => index of its atom}.
+      def unchanged
+        same = atoms.each_index.select { |i| atoms[i].condition.equal?(Circuits::Condition::SOUND) }
+        same.to_h { |i| [atoms[i].fault, i] }
+      end
 
       def graded(harness, fault, index)
         fault.severities.map do |severity, weight|

@@ -59,8 +59,8 @@ module Gadwall
         @by_claim.transform_values { |chances| chances[index] }
       end
 
-      # {claim => chance} of a condition that is no atom's: the sound circuit, a fault between two of its severities, two
-      # faults at once. fault: the one that makes the condition, or nil.
+      # {claim => chance} of a condition that is no atom's: the sound circuit, a fault between two of its severities,
+      # two faults at once. fault: the one that makes the condition, or nil.
       def of_condition(condition, fault = nil)
         row(condition, fault).slice(*claims)
       end

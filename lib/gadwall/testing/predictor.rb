@@ -67,10 +67,11 @@ module Gadwall
         [silenced(condition, fault), *seen_by_monitors(condition, fault).values].max
       end
 
-      # The chance that a code of this condition is back at once, and after driving. A dead module is missed at once.
+      # The chances that a code of this condition is back at once, and after driving, and that its module does not
+      # answer at all.
       def returning(condition, fault)
         key_on, driving = seen_by_monitors(condition, fault).partition { |claim, _| @monitors.call.key_on?([claim]) }
-        [[silenced(condition, fault), *key_on.map(&:last)].max, driving.map(&:last).max || 0.0]
+        [key_on.map(&:last).max || 0.0, driving.map(&:last).max || 0.0, silenced(condition, fault)]
       end
 
       # Does the fault take part in this test, or has the test put something sound in its place?

@@ -122,6 +122,11 @@ module Gadwall
           present.any? { |each| each.place == "module" && each.state != "silent" } ? [["internal", true]] : []
         end
 
+        # As Branch#warns?
+        def warns?
+          lamps.any?
+        end
+
         # As Branch#lamps: a module that is dead lights its lamps by keeping silent.
         def lamps
           powered? && claims.empty? ? [] : own_lamps

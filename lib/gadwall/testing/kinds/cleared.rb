@@ -14,25 +14,31 @@ module Gadwall
 
         # As Kind#predict: monitors that run at key on set their code at once, the others on the road.
         def predict(predictor, test, condition, fault)
-          at_once, driving = predictor.returning(condition, fault)
-          predictor.cached([test.id, at_once.round(3), driving.round(3)]) do
-            left = 1 - at_once
-            shown = {
-              "at_once" => at_once,
-              "driving" => left * driving,
-              "good" => left * (1 - driving),
-              "refused" => 0.0
-            }
+          chances = predictor.returning(condition, fault).map { |chance| chance.round(3) }
+          predictor.cached([test.id, chances]) do
+            shown = shown(*chances)
             Prediction::Choice.new(
               test.outcomes.to_h { |id, _| [id, MISREAD + ((1 - (MISREAD * test.outcomes.size)) * shown[id])] }
             )
           end
         end
 
+        NOT_CLEARED = 0.6 # from memory: of a module that does not answer; the others miss it again at once in the rest
+
         # As Kind#caught.
         def caught(predictor, test, fault)
           condition = Circuits::Effect.condition(predictor.harness, fault, fault.middle_severity)
           predict(predictor, test, condition, fault)
+        end
+
+        private
+
+        # {outcome => chance}. A module without power is missed at once, or refuses.
+        def shown(at_once, driving, silent)
+          refused = NOT_CLEARED * silent
+          back = [at_once * (1 - refused), silent - refused].max
+          left = 1 - refused - back
+          { "refused" => refused, "at_once" => back, "driving" => left * driving, "good" => left * (1 - driving) }
         end
       end
     end
