@@ -186,6 +186,12 @@ module Gadwall
         Quantity::Reading.new(value: meter.shown(value * (1 + (@noise * Sums::Normal.draw(@random)))), unit: test.unit)
       end
 
+      # How surely faults of other circuits light a warning just now.
+      def warned_by_others(circuit)
+        others = there_now.reject { |each| each.circuit.id == circuit.id }
+        others.map { |each| each.circuit.model.predictor.visible(each.condition, each.fault) }.max || 0.0
+      end
+
       # Those that are there and that the test has put nothing sound in place of.
       def taking_part(circuit, test)
         present(circuit).select { |each| circuit.model.predictor.takes_part?(test, each.fault) }
@@ -207,7 +213,7 @@ module Gadwall
           end
         shown =
           if left.empty?
-            [predictor.predict(test, condition(circuit, []))]
+            [predictor.predict(test.when_warned(warned_by_others(circuit)), condition(circuit, []))]
           else
             left.map { |each| predictor.predict(test, condition(circuit, left), each.fault) }
           end

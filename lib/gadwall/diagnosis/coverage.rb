@@ -62,8 +62,12 @@ module Gadwall
 
       private
 
+      # A warning that goes with a change tells of the place that was changed; one that stays tells of none.
       def places_of(observation)
-        places(observation.circuit, observation.test)
+        return places(observation.circuit, observation.test) unless observation.test.behaviour.looks_at_warnings?
+        return [] if observation.result == "same"
+
+        observation.result == "good" ? places(observation.circuit, observation.test) : [observation.test.record["changes"]]
       end
 
       def matching(circuit_id, place, sound)

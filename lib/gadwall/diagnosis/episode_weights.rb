@@ -37,7 +37,8 @@ module Gadwall
 
       # All that an episode's weight depends on, within its circuit and point.
       def self.key(episode)
-        [episode.presence, episode.alone, *episode.rows.map { |row| [*row.observation.weighed_by, row.error] }].freeze
+        rows = episode.rows.map { |row| [*row.observation.weighed_by, row.error, row.warned] }
+        [episode.presence, episode.alone, *rows].freeze
       end
 
       def initialize(model, episode, point, presences)
@@ -49,7 +50,7 @@ module Gadwall
         @logs = presences.map { Array.new(model.atoms.size, 0.0) }
         @apart = @logs.map(&:dup) unless episode.alone || episode.rows.size < 2
         episode.rows.each do |row|
-          table = model.table(row.observation.test, point)
+          table = model.table(row.observation.test, point, warned: row.warned)
           row.observation.caught ? add_tries(row, table) : add(row, table)
         end
         together unless episode.alone

@@ -29,15 +29,16 @@ module Gadwall
       end
 
       # circuit: Vehicle::System::Circuit; body: Evidence::Body; false_codes: FalseCodes; presences: [1.0, ...];
-      # catalogue: for the model's numbers.
-      def initialize(circuit, body, false_codes, presences, catalogue)
+      # catalogue: for the model's numbers; on_bus: does its module hang on a bus of the vehicle?
+      def initialize(circuit, body, false_codes, presences, catalogue, on_bus:)
         Thread.pass # others may go on: there are many circuits
         @model = circuit.model
         @catalogue = catalogue
         @presences = presences
-        @scans = ScanWeights.of(circuit, body.scans, false_codes, presences, catalogue)
+        @scans = ScanWeights.of(circuit, body.scans, false_codes, presences, catalogue, on_bus: on_bus)
         @observations = body.observations.select { |observation| observation.circuit.id == circuit.id }
-        @episodes = Readings.episodes(@observations, catalogue)
+        @warned = body.warned
+        @episodes = Readings.episodes(@observations, catalogue, @warned)
         @dependent, plain = @episodes.partition { |episode| dependent?(episode) }
         @grids = Grid.all(@model, plain, presences)
       end
@@ -104,7 +105,10 @@ module Gadwall
       # What all but one of the readings say, at one point of the unknowns: logs by presence and atom.
       def logs_without(observation, point)
         rest = observations.reject { |each| each.equal?(observation) }
-        parts = Readings.episodes(rest, @catalogue).map { |each| EpisodeWeights.of(@model, each, point, presences) }
+        parts =
+          Readings
+            .episodes(rest, @catalogue, @warned)
+            .map { |each| EpisodeWeights.of(@model, each, point, presences) }
         mixed_logs(parts.map(&:logs))
       end
 

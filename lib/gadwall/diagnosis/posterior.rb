@@ -22,6 +22,7 @@ module Gadwall
         @body = body
         @catalogue = system.catalogue
         @tables = {}
+        @warned = body.warned
         @priors = Priors.new(system, body)
         prior = weigh
         @scenarios = CommonCause.scenarios(system, @circuits, @priors)
@@ -153,7 +154,7 @@ module Gadwall
 
       # What a test of this vehicle shows, with the unknown values as the readings say: Testing::TestTable.
       def table(circuit, test)
-        (@tables[circuit.id] ||= {})[test.id] ||= circuit.model.table(test, @unknowns.point)
+        (@tables[circuit.id] ||= {})[test.id] ||= circuit.model.table(test, @unknowns.point, warned: @warned)
       end
 
       # What the readings say of values that no sheet states: Unknowns.
@@ -173,7 +174,8 @@ module Gadwall
         false_codes = FalseCodes.new(@catalogue, body)
         evidence =
           system.circuits.to_h do |circuit|
-            [circuit.id, EvidenceWeights.new(circuit, body, false_codes, presences, @catalogue)]
+            on_bus = system.buses_of(circuit.module).any?
+            [circuit.id, EvidenceWeights.new(circuit, body, false_codes, presences, @catalogue, on_bus: on_bus)]
           end
         @unknowns = Unknowns.new(evidence, priors, @second)
         @circuits =

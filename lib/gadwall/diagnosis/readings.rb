@@ -11,22 +11,23 @@ module Gadwall
       # Readings of one episode. rows: Array of Row; presence: "present", "absent" or nil, what the technician says of
       # the fault meanwhile; alone: a test that meets what comes and goes in its own way (a look, a minute of watching).
       Episode = Struct.new(:rows, :presence, :alone)
-      # One result. error: share of such measurements that go wrong.
-      Row = Struct.new(:observation, :error)
+      # One result. error: share of such measurements that go wrong; warned: as Evidence::Body#warned.
+      Row = Struct.new(:observation, :error, :warned)
 
       OHMS_ALIKE = 0.15 # common practice: a repeat by the same meter agrees within some 15 percent
       VOLTS_ALIKE = 0.05 # common practice: and within a twentieth in volts
       FIRST_IN_DOUBT = 0.3 # from memory: of two that differ, the first was wrong in one case of three
       WITH_CARE = 0.25 # from memory: a repeat is done with care and goes wrong so much less often
 
-      # observations: of one circuit, in the order of the log. Returns Array of Episode.
-      def self.episodes(observations, catalogue)
-        new(observations, catalogue).episodes
+      # observations: of one circuit, in the order of the log; warned: as Evidence::Body#warned. Returns Array of Episode.
+      def self.episodes(observations, catalogue, warned = 0.0)
+        new(observations, catalogue, warned).episodes
       end
 
-      def initialize(observations, catalogue)
+      def initialize(observations, catalogue, warned)
         @observations = observations.sort_by(&:seq)
         @catalogue = catalogue
+        @warned = warned
       end
 
       # As Readings.episodes. A look between two readings does not end their episode.
@@ -61,7 +62,7 @@ module Gadwall
           error = share**run.size
           error = [error, share * WITH_CARE].min if k.positive?
           error = FIRST_IN_DOUBT if k < runs.size - 1 && run.size == 1 && share.positive?
-          Row.new(run.first, error).freeze
+          Row.new(run.first, error, @warned).freeze
         end
       end
 

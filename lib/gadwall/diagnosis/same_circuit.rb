@@ -45,7 +45,7 @@ module Gadwall
           .episodes
           .flat_map(&:rows)
           .filter_map do |row|
-            present = weights.circuit.model.table(row.observation.test, point).densities(row.observation.result).present
+            present = weights.circuit.model.table(row.observation.test, point, warned: row.warned).densities(row.observation.result).present
             slack = row.error * GrossError.density(row.observation)
             present if (1 - row.error) * present[leader] < slack
           end
@@ -74,7 +74,7 @@ module Gadwall
         observation = row.observation
         slack = row.error * GrossError.density(observation)
         kept = 1 - row.error
-        table = circuit.model.table(observation.test, point)
+        table = circuit.model.table(observation.test, point, warned: row.warned)
         both = (kept * table.pair_density(pair, observation.result)) + slack
         sound = (kept * table.normal_density(observation.result)) + slack
         Math.log([both, 1e-300].max / [sound, 1e-300].max)

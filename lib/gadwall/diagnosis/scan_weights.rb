@@ -54,21 +54,21 @@ module Gadwall
       # claims: of the codes that stood in the circuit, Array of ids.
       attr_reader :logs, :alternatives, :claims
 
-      # circuit: Vehicle::System::Circuit; scans: Array of Evidence::Scan; false_codes: FalseCodes; presences: [1.0,
-      # ...]; catalogue: for the model's numbers. Returns ScanWeights.
-      def self.of(circuit, scans, false_codes, presences, catalogue)
-        modules = circuit.harness.modules.map(&:first)
-        sights = scans.map { |scan| sight(circuit, scan, modules, false_codes) }
+      # circuit: Vehicle::System::Circuit; scans: Array of Evidence::Scan; false_codes: FalseCodes; on_bus: does its module
+      # hang on a bus of the vehicle? Then its silence is weighed there, once; presences: [1.0, ...]; catalogue: for the
+      # model's numbers. Returns ScanWeights.
+      def self.of(circuit, scans, false_codes, presences, catalogue, on_bus:)
+        sights = scans.map { |scan| sight(circuit, scan, false_codes, on_bus) }
         circuit.model.cached([:scans, sights, presences]) { new(circuit.model, sights, presences, catalogue) }
       end
 
-      def self.sight(circuit, scan, modules, false_codes)
+      def self.sight(circuit, scan, false_codes, on_bus)
         mine = scan.codes.select { |code| code.circuit_id == circuit.id }
         codes = mine.select(&:set?).map { |code| [code.claim, code.status, false_codes.rate(code)] }
-        heard = modules.to_h { |id| [id, scan.answers(id)] }
+        heard = circuit.harness.modules.to_h { |id, _| [id, scan.answers(id)] }
         untested = mine.any? { |code| code.status == "not_tested" }
         looked = codes.any? || (scan.asked?(circuit.module) && !untested)
-        Sight.new(scan.answers(circuit.module), heard, codes, looked).freeze
+        Sight.new(on_bus ? nil : scan.answers(circuit.module), heard, codes, looked).freeze
       end
       private_class_method :sight
 

@@ -113,7 +113,9 @@ module Gadwall
 
         return "refused" if name == "clear_codes" && unheard?(branch)
 
-        branch.perform(name, place, wire, unit, outcomes)
+        warned = lamps.any?
+        seen = branch.perform(name, place, wire, unit, outcomes)
+        warned && seen == "good" && name.start_with?("reseat", "clean_ring") ? "same" : seen
       end
 
       private

@@ -44,12 +44,13 @@ module Gadwall
       end
 
       # What a test shows: TestTable, computed once. point: {id of an Unknown => number of its value}, for a harness in
-      # which they are so; what it does not name is as the template says.
-      def table(test, point = nil)
+      # which they are so; what it does not name is as the template says. warned: as Testing::Test#warned.
+      def table(test, point = nil, warned: 0.0)
         seen = point && (unknowns_of(test) + felt_in(test)).to_h { |unknown| [unknown.id, point[unknown.id]] }.compact
-        return variant(seen).table(test) if seen&.any?
+        return variant(seen).table(test, warned: warned) if seen&.any?
 
-        @tables[test.id] || @computing.synchronize { @tables[test.id] ||= new_table(test) }
+        key = warned.positive? && test.behaviour.looks_at_warnings? ? [test.id, warned] : test.id
+        @tables[key] || @computing.synchronize { @tables[key] ||= new_table(test.when_warned(warned)) }
       end
 
       # Values that neither sheet nor trade states of this harness: Array of Unknown.

@@ -35,12 +35,21 @@ module Gadwall
         # unit: "ohm", "V" or "A", nil for what is seen; numeric?: is a figure read?
         def_delegators :behaviour, :unit, :numeric?
 
-        # How its kind behaves: Kinds::Kind.
-        attr_reader :behaviour
+        # How its kind behaves: Kinds::Kind; warned: the chance (0..1) that a warning is there in which its circuit has no
+        # part, for a test that looks whether one goes.
+        attr_reader :behaviour, :warned
 
         def initialize(kind:, **)
           super
           @behaviour = Kinds.of(kind)
+          @warned = 0.0
+        end
+
+        # The same test on a vehicle with such a warning; itself where it does not look at warnings. chance: 0..1.
+        def when_warned(chance)
+          return self unless behaviour.looks_at_warnings? && chance.positive?
+
+          dup.tap { |copy| copy.instance_variable_set(:@warned, chance) }.freeze
         end
 
         # What it asks for before the hands move, in words: ["test bulb (H7)", "a helper", "key on, engine off"].

@@ -10,11 +10,17 @@ module Gadwall
         BY_ITSELF = 0.06 # from memory: a warning goes out by itself just then
         NO_WARNING = 0.96 # of a sound circuit: no warning before, none after; from memory
 
-        # As Kind#predict: what no monitor sees lights no warning, before or after.
+        # As Kind#looks_at_warnings?
+        def looks_at_warnings?
+          true
+        end
+
+        # As Kind#predict: what no monitor sees lights no warning, before or after; but another circuit's fault may
+        # (test.warned), and that warning stays.
         def predict(predictor, test, condition, fault)
           visible = predictor.visible(condition, fault)
           removed = fault ? removed(test, fault) : 0.0
-          predictor.cached([test.id, visible.round(3), removed]) { choice(test, visible, removed) }
+          predictor.cached([test.id, visible.round(3), removed, test.warned]) { choice(test, visible, removed) }
         end
 
         # As Kind#caught.
@@ -30,13 +36,23 @@ module Gadwall
         end
 
         def choice(test, visible, removed)
-          gone = removed + ((1 - removed) * BY_ITSELF)
-          seen = { "gone" => gone * (1 - CAME_BACK), "back" => gone * CAME_BACK, "same" => 1 - gone, "good" => 0.0 }
-          unseen = (1 - NO_WARNING) / 3
-          quiet = { "gone" => unseen, "back" => unseen, "same" => unseen, "good" => NO_WARNING }
+          own = seen(removed)
+          others = seen(0.0)
           Prediction::Choice.new(
-            test.outcomes.to_h { |id, _| [id, (visible * seen[id]) + ((1 - visible) * quiet[id])] }
+            test.outcomes.to_h do |id, _|
+              quiet = (test.warned * others[id]) + ((1 - test.warned) * QUIET[id])
+              [id, (visible * own[id]) + ((1 - visible) * quiet)]
+            end
           )
+        end
+
+        UNSEEN = (1 - NO_WARNING) / 3
+        QUIET = { "gone" => UNSEEN, "back" => UNSEEN, "same" => UNSEEN, "good" => NO_WARNING }.freeze
+
+        # What becomes of a warning that is there.
+        def seen(removed)
+          gone = removed + ((1 - removed) * BY_ITSELF)
+          { "gone" => gone * (1 - CAME_BACK), "back" => gone * CAME_BACK, "same" => 1 - gone, "good" => 0.0 }
         end
       end
     end

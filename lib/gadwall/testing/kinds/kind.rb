@@ -25,6 +25,11 @@ module Gadwall
           false
         end
 
+        # Does it look whether a warning goes, whoever lights it?
+        def looks_at_warnings?
+          false
+        end
+
         # Does it look back on some time, so that it does not matter whether the fault is there at this moment?
         def over_time?
           false
