@@ -136,6 +136,7 @@ RSpec.describe Gadwall::Codes do
           reader = Gadwall::Codes::CodeReader.new(everything(row["driver"] || "left"), catalogue)
           code = reader.read(Gadwall::Codes::CodeReader.row_of(row["line"]).merge("module" => row["module"]))
           expect([code.circuit_id, code.claim]).to eq([row["circuit"], row["claim"]])
+          expect(code.status).to eq(row["status"]) if row.key?("status")
         end
       end
 

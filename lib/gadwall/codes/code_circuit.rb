@@ -42,10 +42,11 @@ module Gadwall
         return missed(missed_in(text)) if @lost.match?(text) && module_in(text)
 
         where = @corners.find(text)
+        said_by = sender || (text if ModuleName.find(text, @catalogue))
         @rows.each do |patterns, circuits|
           next unless patterns.match?(text)
 
-          found = first_fitted(circuits, where, sender)
+          found = first_fitted(circuits, where, said_by)
           return found, nil if found
         end
         nil
@@ -106,7 +107,7 @@ module Gadwall
       # Id of the module that a text says is missed, behind 'with' or 'from'. Who reports it may stand in brackets.
       def missed_in(text)
         named = text.split(/\bwith\b|\bfrom\b|:/i).last.to_s
-        module_in(named.gsub(/\([^)]*\)/, "")) || module_in(named)
+        module_in(named.gsub(/\([^)]*\)/, "")) || module_in(named) || module_in(text)
       end
 
       # Where a silent module is missed: on a circuit of its own, or on the bus that it hangs on.

@@ -7,15 +7,18 @@ module Gadwall
       WORD = /\b[PCBUpcbu][0-3][0-9A-Fa-f]{3}(?:[-:][0-9A-Fa-f]{2})?\b/
       SPN_WORD = /\bspn\W*\d{1,6}\W*fmi\W*\d{1,2}\b/i
       FLASH = /\bflash\W*\d{1,4}\b/i
+      # Not the current that is too high, nor the kind of a sensor.
       STATUS =
         /
-        \b(current|present|active|pending|history|historic|stored|passive|inactive|intermittent|sporadic|
-        not\ (?:yet\ )?tested|test\ not\ completed?|passed)\b
+        \b(current(?!\ (?:too|above|below|high|low|limit|draw|consumption|exceed|out\ of))|present|static|
+        (?:active|passive)(?!\ (?:wheel\ )?(?:speed\ )?sensor)|pending|history|historic|stored|inactive|intermittent|
+        sporadic|not\ (?:yet\ )?tested|test\ not\ completed?|passed)\b
       /ix
       STATUS_WORDS = {
         "current" => "current",
         "present" => "current",
         "active" => "current",
+        "static" => "current",
         "pending" => "pending",
         "not tested" => "not_tested",
         "not yet tested" => "not_tested",
