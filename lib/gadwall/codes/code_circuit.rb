@@ -86,9 +86,14 @@ module Gadwall
       def fill(name, where, sender)
         values = { "corner" => where.corner, "side" => where.side, "end" => where.end, "supply" => supply(sender) }
         key = name[/\{(\w+)\}/, 1]
-        return name unless key
+        return (name unless other_end?(name, where)) unless key
 
         values[key] && name.sub("{#{key}}", values[key])
+      end
+
+      # Is it the same thing of the other axle?
+      def other_end?(name, where)
+        where.end && name.match?(/_(?:front|rear)\z/) && !name.end_with?(where.end)
       end
 
       # The circuit that feeds the module which sent the code; the anti-lock module's where it is not known.

@@ -128,10 +128,24 @@ module Gadwall
       def settled(chances, point)
         alternatives = @scans.alternatives.dup
         parts = @dependent.map { |episode| EpisodeWeights.of(@model, episode, point, presences) }
+        model.harness.modules.each { |id, _| alternatives["silent_#{id}"] += seen_while_silent(id) }
         alternatives[UNPOWERED] += grids.sum { |grid| grid.mixed_unpowered(chances[grid]) } + parts.sum(&:unpowered)
         logs = mixed_logs(grids.map { |grid| grid.mixed(chances[grid]) } + parts.map(&:logs)).freeze
         @peak = [0.0, *logs.map { |row| row.max || 0.0 }, *alternatives.values].max
         [logs, alternatives.freeze, logs.map { |row| shares(row).freeze }.freeze, @peak].freeze
+      end
+
+      # What was seen says of a module that has no power elsewhere, against the sound bus: natural logarithm.
+      def seen_while_silent(module_id)
+        seen = episodes.flat_map(&:rows).reject { |row| row.observation.test.numeric? || row.observation.caught }
+        seen.sum do |row|
+          table = model.table(row.observation.test, warned: row.warned)
+          slack = row.error * GrossError.density(row.observation)
+          kept = 1 - row.error
+          shown =
+            [table.silent_density(module_id, row.observation.result), table.normal_density(row.observation.result)]
+          Math.log(shown.map { |density| [(kept * density) + slack, 1e-300].max }.reduce(:/))
+        end
       end
 
       # Atoms that show the same share a logarithm, so its exponential is taken once.

@@ -3,7 +3,8 @@
 module Gadwall
   module Diagnosis
     # The outcome of a test and the place to be mended, together: what is believed of the test's circuit, spread over
-    # its outcomes. Suspects outside the circuit all see the same sound line, so they count as one.
+    # its outcomes. Suspects outside the circuit all see the same sound line, so they count as one; but for a supply that
+    # has failed, which silences its module here.
     class JointTable
       # test: of the circuit; right: names of its places that a change has put right; strong: by the strong beliefs
       # alone.
@@ -23,7 +24,15 @@ module Gadwall
 
       # Chances by outcome of all else.
       def rest
-        @rest ||= @sound.map { |chance| chance * (1 - @beliefs.total) }
+        @rest ||= @sound.map { |chance| chance * [1 - @beliefs.total - losses.values.sum(&:sum), 0.0].max }
+      end
+
+      # {id of a supply circuit => chances by outcome of its having failed}.
+      def losses
+        @losses ||=
+          @posterior
+            .losses(@circuit)
+            .to_h { |supply, id, p| [supply, @table.silent_row(id).map { |chance| chance * p }] }
       end
 
       # What the test tells, in bits; one thing that several circuits share is one place, wherever it shows. Places that
@@ -36,10 +45,10 @@ module Gadwall
           chances = by_row(each)
           shows?(chances) ? rows[place] = outcomes(place, chances) : alike += chances[0]
         end
-        return 0.0 if rows.empty?
+        return 0.0 if rows.empty? && losses.empty?
 
-        alike -= add_beside(rows, columns)
-        Information.mutual(rows.values << @sound.map { |chance| chance * alike })
+        alike -= add_beside(rows, columns) + losses.values.sum(&:sum)
+        Information.mutual(rows.values + losses.values << @sound.map { |chance| chance * [alike, 0.0].max })
       end
 
       private

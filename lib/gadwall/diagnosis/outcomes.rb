@@ -27,7 +27,8 @@ module Gadwall
       def to_a
         found =
           (0...@table.outcome_count).filter_map do |bin|
-            chance = @joint.by_place.values.sum { |row| row[bin] } + @joint.rest[bin]
+            known = @joint.by_place.values + @joint.losses.values
+            chance = known.sum { |row| row[bin] } + @joint.rest[bin]
             outcome(bin, chance) if chance > LEAST_CHANCE
           end
         found.sort_by { |each| -each.chance }
@@ -42,18 +43,23 @@ module Gadwall
           label: @table.outcome_label(bin),
           good: @table.good?(bin),
           chance: chance,
-          places: (inside + elsewhere(chance, @joint.rest[bin])).sort_by { |_, p| -p }.first(SHOWN_PLACES).to_h
+          places: (inside + elsewhere(bin, chance)).sort_by { |_, p| -p }.first(SHOWN_PLACES).to_h
         )
       end
 
-      # The strongest places outside the circuit after an outcome of this chance, of which `sound` falls to the sound
-      # circuit. No test of the circuit changes another one, but for the faults that would make it unnecessary.
-      def elsewhere(chance, sound)
-        outside = 1 - @posterior.beliefs(@circuit).total
+      # The strongest places outside the circuit after an outcome of this chance. No test of the circuit changes another
+      # one, but for the faults that would make it unnecessary, and for a supply whose loss it shows.
+      def elsewhere(bin, chance)
+        lost = @joint.losses
+        outside = 1 - @posterior.beliefs(@circuit).total - lost.values.sum(&:sum)
         both = @posterior.fault_beside(@circuit)
-        clean = outside.positive? ? sound / outside : 0.0
-        faulty = outside < 1 ? (chance - sound) / (1 - outside) : 0.0
-        others.map { |place, p| [place, p * (((1 - both) * clean) + (both * faulty)) / chance] }
+        clean = outside.positive? ? @joint.rest[bin] / outside : 0.0
+        faulty = outside < 1 ? (chance - @joint.rest[bin]) / (1 - outside) : 0.0
+        others.map do |place, p|
+          row = lost[place[%r{\A[^/]+}]]
+          factor = row ? row[bin] / row.sum : ((1 - both) * clean) + (both * faulty)
+          [place, p * factor / chance]
+        end
       end
 
       def others

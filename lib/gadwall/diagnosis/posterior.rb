@@ -135,6 +135,17 @@ module Gadwall
         @presences ||= [1.0, *@catalogue.model("presences")].freeze
       end
 
+      LEAST_LOSS = 0.005 # a smaller chance moves no test's rank
+
+      # Supplies whose loss shows on a bus, where their module says nothing: [[id of the supply circuit, id of the module,
+      # probability], ...], [] for other circuits.
+      def losses(bus)
+        (@losses ||= {})[bus.id] ||= scenarios
+          .select { |each| each.part == :off && bus.harness.modules.any? { |id, _| id == each.circuit.module } }
+          .map { |each| [each.circuit.id, each.circuit.module, chance(each)] }
+          .reject { |_, _, p| p < LEAST_LOSS }
+      end
+
       # The chance that this circuit is at fault too when another one is.
       def fault_beside(circuit)
         weights = @circuits.fetch(circuit.id)

@@ -79,6 +79,16 @@ module Gadwall
         @sound.density(result)
       end
 
+      # How likely a result of what is seen is while a module of this bus says nothing for want of power, elsewhere.
+      def silent_density(module_id, result)
+        silent(module_id).density(result)
+      end
+
+      # Chances by outcome meanwhile.
+      def silent_row(module_id)
+        (@silent_rows ||= {})[module_id] ||= silent(module_id).bins(@scheme).freeze
+      end
+
       # How likely a result is with two atoms there at once, both all the time.
       def pair_density(pair, result)
         @pairs ||= {}
@@ -98,6 +108,16 @@ module Gadwall
       end
 
       private
+
+      # A meter hardly feels a transceiver without power.
+      def silent(module_id)
+        return @sound if test.numeric?
+
+        (@silent ||= {})[module_id] ||= @model.predictor.predict(
+          test,
+          Circuits::Condition.new(observables: ["silent_#{module_id}"])
+        )
+      end
 
       # The harness with both conditions in it. Of a look, the worse sight of the two.
       def both(first, second)

@@ -7,7 +7,7 @@ module Gadwall
     #
     # A rule holds by what stands in the solved harness ({"volts": [a, b], "below": 4} or ohms, amperes; `ratio_above`,
     # `ratio_below` against the sound harness, as a twin would show it), by a sign of the condition ({"observable":
-    # stalled}), by the fault itself ({"fault": "motor.*"}), or by several of these at once. `state` adds to the state
+    # stalled}, with * for any), by the fault itself ({"fault": "motor.*"}), or by several of these at once. `state` adds to the state
     # of the test; `share` says how often a rule holds that would hold.
     class Watch
       TWIN_SIGMA = 0.05 # common practice: twins of one axle agree within some 10 percent
@@ -61,13 +61,17 @@ module Gadwall
 
       # Chance (0..1) that a rule holds under a condition.
       def holds(test, rule, condition, fault)
-        return 0.0 if rule["observable"] && !Array(rule["observable"]).intersect?(condition.observables)
+        return 0.0 if rule["observable"] && !sign?(Array(rule["observable"]), condition)
         return 0.0 if rule["fault"] && !fault&.named?(rule["fault"])
 
         (rule["share"] || 1.0) * (measured?(rule) ? window(test, rule, condition) : 1.0)
       end
 
       private
+
+      def sign?(wanted, condition)
+        condition.observables.any? { |sign| wanted.any? { |pattern| File.fnmatch(pattern, sign) } }
+      end
 
       def measured?(rule)
         rule["volts"] || rule["ohms"] || rule["amperes"]

@@ -18,7 +18,7 @@ module Gadwall
         # As Kind#predict: what no monitor sees lights no warning, before or after; but another circuit's fault may
         # (test.warned), and that warning stays.
         def predict(predictor, test, condition, fault)
-          visible = predictor.visible(condition, fault)
+          visible = told(predictor.visible(condition, fault), test.warned)
           removed = fault ? removed(test, fault) : 0.0
           predictor.cached([test.id, visible.round(3), removed, test.warned]) { choice(test, visible, removed) }
         end
@@ -33,6 +33,14 @@ module Gadwall
 
         def removed(test, fault)
           test.record["removes"].find { |row| fault.named?(row["fault"]) }&.fetch("chance") || 0.0
+        end
+
+        OTHER = 0.05 # from memory: that two circuits light a warning at once
+
+        # The chance that it is this fault's warning, where there is one with the chance `warned`.
+        def told(visible, warned)
+          from_here = visible.positive? ? visible / (visible + ((1 - visible) * OTHER)) : 0.0
+          (warned * from_here) + ((1 - warned) * visible)
         end
 
         def choice(test, visible, removed)
