@@ -13,7 +13,7 @@ module Gadwall
         @circuit = circuit
         @table = posterior.table(circuit, test)
         @sound = @table.rows[0]
-        @right = right.map { |place| "#{circuit.id}/#{place}" }
+        @right = right.empty? ? right : right.map { |place| "#{circuit.id}/#{place}" }
         @beliefs = posterior.beliefs(circuit, strong: strong)
       end
 

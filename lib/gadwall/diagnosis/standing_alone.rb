@@ -18,6 +18,7 @@ module Gadwall
       MODULE_LED = 0.5 # and so much a control module, which is not condemned for a slip; from memory
       MODULE = "renew_module" # repair of what is not condemned lightly
       FITS = 3.0 # natural logarithm: a fault that much less likely than the best of its place is ruled out; from memory
+      NOTHING = -40.0 # natural logarithm: a share that no sum feels
       LEAD = 1.2 # how much likelier than the next place it must still be; from memory, by the same runs
 
       # posterior: Posterior; suspect: Suspects::Suspect with one fault.
@@ -71,7 +72,7 @@ module Gadwall
         while (i -= 1) >= 0
           place = place_of[i]
           log = logs[i]
-          sums[place] += priors[i] * Math.exp(log - peak)
+          sums[place] += priors[i] * Math.exp(log - peak) if log - peak > NOTHING
           rates[place] += priors[i] if log > best[place] - FITS
         end
       end
