@@ -169,20 +169,9 @@ module Gadwall
           new
         end
 
-        WARNED = 0.9 # from memory: a warning that was there when the vehicle came in is there when it is looked at again
-        PERHAPS = 0.4 # from memory: where it comes and goes, or nobody said
-
         # The chance (0..1) that a warning is there just now, whichever circuit is sound.
         def warned
-          lit = lamps.select(&:lit)
-          return 0.0 if presence == "absent" || (lamps.any? && lit.empty?)
-          return WARNED if presence == "present" || lit.any? { |lamp| lamp.time != "now_and_then" }
-          return PERHAPS if lit.any? || presence
-
-          codes = scans.flat_map(&:codes).select(&:set?)
-          return codes.any? { |code| code.status == "current" } ? WARNED : 0.0 if codes.any?
-
-          PERHAPS
+          Warning.chance(self)
         end
 
         # The same with one more Observation. Returns a frozen copy.

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# What one fault makes of circuits that are sound: a low supply leaves codes, a lit lamp is no sign of the place that was
-# touched, a silent module is silent once. Facts of the trade, as laws.
+# What one fault makes of circuits that are sound: a low supply leaves codes, a lit lamp is no sign of the place that
+# was touched, a silent module is silent once. Facts of the trade, as laws.
 RSpec.describe "Consequences in other circuits" do
   let(:active) { system_with("active", stability: "yes") }
 
@@ -118,12 +118,16 @@ RSpec.describe "Consequences in other circuits" do
           .columns(table, merged: true)
           .to_h do |place, columns|
             sums = table.rows[0].map { |chance| chance * columns.unmet }
-            columns.always_atoms.zip(columns.always) do |i, p|
-              table.rows[table.row_of.getbyte(i)].each_with_index { |chance, bin| sums[bin] += p * chance }
-            end
-            columns.met_atoms.zip(columns.met) do |i, p|
-              table.rows[table.caught_row_of.getbyte(i)].each_with_index { |chance, bin| sums[bin] += p * chance }
-            end
+            columns
+              .always_atoms
+              .zip(columns.always) do |i, p|
+                table.rows[table.row_of.getbyte(i)].each_with_index { |chance, bin| sums[bin] += p * chance }
+              end
+            columns
+              .met_atoms
+              .zip(columns.met) do |i, p|
+                table.rows[table.caught_row_of.getbyte(i)].each_with_index { |chance, bin| sums[bin] += p * chance }
+              end
             more = beside.fetch(place, 0.0)
             [place, sums.each_with_index.map { |sum, bin| sum + (more * table.rows[0][bin]) }]
           end
@@ -131,7 +135,8 @@ RSpec.describe "Consequences in other circuits" do
       rows["rest"] = table.rows[0].map { |chance| chance * rest }
       expect(Gadwall::Diagnosis::JointTable.new(posterior, circuit, test).bits).to be_within(1e-9).of(
         Gadwall::Diagnosis::Information.mutual(rows.values)
-      ), test.id
+      ),
+      test.id
     end
   end
 end

@@ -86,7 +86,7 @@ module Gadwall
       def fill(name, where, sender)
         values = { "corner" => where.corner, "side" => where.side, "end" => where.end, "supply" => supply(sender) }
         key = name[/\{(\w+)\}/, 1]
-        return (name unless other_end?(name, where)) unless key
+        return(name unless other_end?(name, where)) unless key
 
         values[key] && name.sub("{#{key}}", values[key])
       end

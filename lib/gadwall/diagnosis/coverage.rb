@@ -67,7 +67,11 @@ module Gadwall
         return places(observation.circuit, observation.test) unless observation.test.behaviour.looks_at_warnings?
         return [] if observation.result == "same"
 
-        observation.result == "good" ? places(observation.circuit, observation.test) : [observation.test.record["changes"]]
+        if observation.result == "good"
+          places(observation.circuit, observation.test)
+        else
+          [observation.test.record["changes"]]
+        end
       end
 
       def matching(circuit_id, place, sound)

@@ -106,9 +106,7 @@ module Gadwall
       def logs_without(observation, point)
         rest = observations.reject { |each| each.equal?(observation) }
         parts =
-          Readings
-            .episodes(rest, @catalogue, @warned)
-            .map { |each| EpisodeWeights.of(@model, each, point, presences) }
+          Readings.episodes(rest, @catalogue, @warned).map { |each| EpisodeWeights.of(@model, each, point, presences) }
         mixed_logs(parts.map(&:logs))
       end
 
@@ -142,8 +140,10 @@ module Gadwall
           table = model.table(row.observation.test, warned: row.warned)
           slack = row.error * GrossError.density(row.observation)
           kept = 1 - row.error
-          shown =
-            [table.silent_density(module_id, row.observation.result), table.normal_density(row.observation.result)]
+          shown = [
+            table.silent_density(module_id, row.observation.result),
+            table.normal_density(row.observation.result)
+          ]
           Math.log(shown.map { |density| [(kept * density) + slack, 1e-300].max }.reduce(:/))
         end
       end

@@ -118,9 +118,7 @@ module Gadwall
       # A test that this fault would spoil, most telling for its minutes; not one that was done.
       def spoilt_test(circuit, fault)
         index = circuit.model.faults.index(fault)
-        best(circuit) do |test|
-          !test.behaviour.looks_at_warnings? && @planner.table(circuit, test).touches?(index)
-        end
+        best(circuit) { |test| !test.behaviour.looks_at_warnings? && @planner.table(circuit, test).touches?(index) }
       end
 
       # A test that this fault would spoil and no other place, most telling for its minutes; not one that was done.

@@ -3,8 +3,8 @@
 module Gadwall
   module Diagnosis
     # The outcome of a test and the place to be mended, together: what is believed of the test's circuit, spread over
-    # its outcomes. Suspects outside the circuit all see the same sound line, so they count as one; but for a supply that
-    # has failed, which silences its module here.
+    # its outcomes. Suspects outside the circuit all see the same sound line, so they count as one; but for a supply
+    # that has failed, which silences its module here.
     class JointTable
       # test: of the circuit; right: names of its places that a change has put right; strong: by the strong beliefs
       # alone.
@@ -48,7 +48,7 @@ module Gadwall
         return 0.0 if rows.empty? && losses.empty?
 
         alike -= add_beside(rows, columns) + losses.values.sum(&:sum)
-        Information.mutual(rows.values + losses.values << @sound.map { |chance| chance * [alike, 0.0].max })
+        Information.mutual([*rows.values, *losses.values, @sound.map { |chance| chance * [alike, 0.0].max }])
       end
 
       private

@@ -137,8 +137,8 @@ module Gadwall
 
       LEAST_LOSS = 0.005 # a smaller chance moves no test's rank
 
-      # Supplies whose loss shows on a bus, where their module says nothing: [[id of the supply circuit, id of the module,
-      # probability], ...], [] for other circuits.
+      # Supplies whose loss shows on a bus, where their module says nothing: [[id of the supply circuit, id of the
+      # module, probability], ...], [] for other circuits.
       def losses(bus)
         (@losses ||= {})[bus.id] ||= scenarios
           .select { |each| each.part == :off && bus.harness.modules.any? { |id, _| id == each.circuit.module } }

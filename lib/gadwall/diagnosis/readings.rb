@@ -19,7 +19,8 @@ module Gadwall
       FIRST_IN_DOUBT = 0.3 # from memory: of two that differ, the first was wrong in one case of three
       WITH_CARE = 0.25 # from memory: a repeat is done with care and goes wrong so much less often
 
-      # observations: of one circuit, in the order of the log; warned: as Evidence::Body#warned. Returns Array of Episode.
+      # observations: of one circuit, in the order of the log; warned: as Evidence::Body#warned. Returns Array of
+      # Episode.
       def self.episodes(observations, catalogue, warned = 0.0)
         new(observations, catalogue, warned).episodes
       end

@@ -45,7 +45,13 @@ module Gadwall
           .episodes
           .flat_map(&:rows)
           .filter_map do |row|
-            present = weights.circuit.model.table(row.observation.test, point, warned: row.warned).densities(row.observation.result).present
+            present =
+              weights
+                .circuit
+                .model
+                .table(row.observation.test, point, warned: row.warned)
+                .densities(row.observation.result)
+                .present
             slack = row.error * GrossError.density(row.observation)
             present if (1 - row.error) * present[leader] < slack
           end

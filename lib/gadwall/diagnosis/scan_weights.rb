@@ -54,9 +54,9 @@ module Gadwall
       # claims: of the codes that stood in the circuit, Array of ids.
       attr_reader :logs, :alternatives, :claims
 
-      # circuit: Vehicle::System::Circuit; scans: Array of Evidence::Scan; false_codes: FalseCodes; on_bus: does its module
-      # hang on a bus of the vehicle? Then its silence is weighed there, once; presences: [1.0, ...]; catalogue: for the
-      # model's numbers. Returns ScanWeights.
+      # circuit: Vehicle::System::Circuit; scans: Array of Evidence::Scan; false_codes: FalseCodes; presences: [1.0,
+      # ...]; catalogue: for the model's numbers; on_bus: does its module hang on a bus of the vehicle? Then its silence
+      # is weighed there, once. Returns ScanWeights.
       def self.of(circuit, scans, false_codes, presences, catalogue, on_bus:)
         sights = scans.map { |scan| sight(circuit, scan, false_codes, on_bus) }
         circuit.model.cached([:scans, sights, presences]) { new(circuit.model, sights, presences, catalogue) }

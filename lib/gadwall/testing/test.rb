@@ -35,8 +35,8 @@ module Gadwall
         # unit: "ohm", "V" or "A", nil for what is seen; numeric?: is a figure read?
         def_delegators :behaviour, :unit, :numeric?
 
-        # How its kind behaves: Kinds::Kind; warned: the chance (0..1) that a warning is there in which its circuit has no
-        # part, for a test that looks whether one goes.
+        # How its kind behaves: Kinds::Kind; warned: the chance (0..1) that a warning is there in which its circuit has
+        # no part, for a test that looks whether one goes.
         attr_reader :behaviour, :warned
 
         def initialize(kind:, **)

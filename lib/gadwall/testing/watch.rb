@@ -7,8 +7,8 @@ module Gadwall
     #
     # A rule holds by what stands in the solved harness ({"volts": [a, b], "below": 4} or ohms, amperes; `ratio_above`,
     # `ratio_below` against the sound harness, as a twin would show it), by a sign of the condition ({"observable":
-    # stalled}, with * for any), by the fault itself ({"fault": "motor.*"}), or by several of these at once. `state` adds to the state
-    # of the test; `share` says how often a rule holds that would hold.
+    # stalled}, with * for any), by the fault itself ({"fault": "motor.*"}), or by several of these at once. `state`
+    # adds to the state of the test; `share` says how often a rule holds that would hold.
     class Watch
       TWIN_SIGMA = 0.05 # common practice: twins of one axle agree within some 10 percent
 
