@@ -126,7 +126,7 @@ module Gadwall
       def settled(chances, point)
         alternatives = @scans.alternatives.dup
         parts = @dependent.map { |episode| EpisodeWeights.of(@model, episode, point, presences) }
-        model.harness.modules.each { |id, _| alternatives["silent_#{id}"] += seen_while_silent(id) }
+        model.harness.modules.map(&:first).each { |id| alternatives["silent_#{id}"] += seen_while_silent(id) }
         alternatives[UNPOWERED] += grids.sum { |grid| grid.mixed_unpowered(chances[grid]) } + parts.sum(&:unpowered)
         logs = mixed_logs(grids.map { |grid| grid.mixed(chances[grid]) } + parts.map(&:logs)).freeze
         @peak = [0.0, *logs.map { |row| row.max || 0.0 }, *alternatives.values].max
