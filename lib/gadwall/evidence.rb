@@ -47,6 +47,11 @@ module Gadwall
         :caught,
         keyword_init: true
       ) do
+        # Full id of its test: "front_left.resistance.sensor_plug".
+        def test_id
+          "#{circuit.id}.#{test.id}"
+        end
+
         # Was it taken while something provoked the fault?
         def provoked?
           !condition.nil?

@@ -53,7 +53,7 @@ module Gadwall
           beliefs.concat(
             assessment.verdict.conclusions.map { |conclusion| [conclusion.probability, conclusion.suspect] }
           )
-          done = body.observations.map { |each| "#{each.circuit.id}.#{each.test.id}" }
+          done = body.observations.map(&:test_id)
           option = STRATEGIES.fetch(strategy).call(assessment, done, system)
           if assessment.verdict.proven? || body.observations.size >= most || option.nil?
             return(

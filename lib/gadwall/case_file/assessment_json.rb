@@ -103,7 +103,7 @@ module Gadwall
           .map do |row|
             {
               entry: row.observation.seq,
-              test: "#{row.observation.circuit.id}.#{row.observation.test.id}",
+              test: row.observation.test_id,
               text: "Measure again: probes, meter battery, wrong pin?"
             }
           end

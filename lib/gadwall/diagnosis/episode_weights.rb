@@ -30,8 +30,11 @@ module Gadwall
       # What a reading shows of an atom that a change before it has put right, or not. density, sound: of its result,
       # with the atom there and with the circuit sound.
       def self.after(observation, atom, density, sound)
-        return density unless observation.changed&.include?(atom.fault.place)
+        observation.changed&.include?(atom.fault.place) ? put_right(density, sound) : density
+      end
 
+      # The chance of a result where a change has put the fault right, mostly. density, sound: as above.
+      def self.put_right(density, sound)
         (STAYS_RIGHT * sound) + ((1 - STAYS_RIGHT) * density)
       end
 

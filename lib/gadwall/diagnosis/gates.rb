@@ -130,7 +130,7 @@ module Gadwall
             text: "#{NEEDS.fetch("confirm")}: #{decisive.test.title}",
             reason: "A verdict that hangs on one reading falls with one slip: repeat it, or take another one.",
             tests: Later.new { [confirming_test(suspect, decisive)] },
-            hangs_on: all.map { |each| "#{suspect.circuit.id}.#{each.test.id}" }
+            hangs_on: all.map(&:test_id)
           ).freeze
         ]
       end
@@ -138,7 +138,7 @@ module Gadwall
       # Another test that only this fault would spoil, where it takes no longer than the reading itself; else the
       # reading again.
       def confirming_test(suspect, decisive)
-        again = "#{suspect.circuit.id}.#{decisive.test.id}"
+        again = decisive.test_id
         other = isolating_test(suspect, cleared_places(suspect, but: decisive)) or return again
 
         circuit, test = @system.test(other)

@@ -80,8 +80,7 @@ module Gadwall
         return shown unless @right.include?(place)
 
         all = shown.sum
-        stays = EpisodeWeights::STAYS_RIGHT
-        shown.each_with_index.map { |chance, bin| (stays * all * @sound[bin]) + ((1 - stays) * chance) }
+        shown.each_with_index.map { |chance, bin| EpisodeWeights.put_right(chance, all * @sound[bin]) }
       end
 
       def mix(by_row)

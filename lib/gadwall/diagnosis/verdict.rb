@@ -201,17 +201,13 @@ module Gadwall
           need: "repeat",
           text: "#{Gates::NEEDS["repeat"]}: #{row.observation.test.title}",
           reason: "It does not fit any suspect: probes, meter battery, wrong pin?",
-          tests: [test_id(row.observation)]
+          tests: [row.observation.test_id]
         )
       end
 
       def contrary(conclusion)
         mine = @weights.select { |row| conclusion.investigation.covers?(row.observation.circuit.id) }
-        mine.select(&:against?).map { |row| test_id(row.observation) }
-      end
-
-      def test_id(observation)
-        "#{observation.circuit.id}.#{observation.test.id}"
+        mine.select(&:against?).map { |row| row.observation.test_id }
       end
 
       def sentences(investigation, state)

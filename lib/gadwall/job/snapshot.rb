@@ -56,7 +56,7 @@ module Gadwall
         strongest = covered.max_by(&:bits)&.observation
         return [] unless strongest
 
-        [{ "test" => "#{strongest.circuit.id}.#{strongest.test.id}", "typed" => strongest.typed }]
+        [{ "test" => strongest.test_id, "typed" => strongest.typed }]
       end
 
       # What it turned out to be, for the workshop's closed cases: only what was proven.
