@@ -39,8 +39,8 @@ module Gadwall
         @bits = { true => {}, false => {} }
         @coded = body.scans.flat_map(&:codes).select(&:set?).map(&:circuit_id).uniq
         @right = Evidence::Changes.right_now(body.observations)
-        counting = body.observations.select { |each| still_counts?(each) }
-        @done = counting.map { |observation| [observation.circuit.id, observation.test.id] }.tally
+        @times = body.observations.map(&:test_id).tally
+        @done = body.observations.select { |each| still_counts?(each) }.map(&:test_id).tally
       end
 
       # Options, most telling for their effort first: bits (to a power above 1, as few telling tests beat many small
@@ -184,7 +184,7 @@ module Gadwall
         Thread.pass # others may go on
         circuit.model.tests.values.filter_map do |test|
           id = "#{circuit.id}.#{test.id}"
-          asked = needed.include?(id) && (@done[[circuit.id, test.id]] || 0) < 2
+          asked = needed.include?(id) && !often?(id)
           next if (probability < LEAST_PROBABILITY || idle?(circuit, test, id)) && !asked
 
           bits = bits(circuit, test, strong: true) * repeat_factor(circuit, test)
@@ -205,13 +205,18 @@ module Gadwall
 
       # Not to be asked for; or done already, and nobody doubts the result.
       def idle?(circuit, test, id)
-        times = @done[[circuit.id, test.id]] || 0
-        !advised?(circuit, test) || times > 1 || (times == 1 && !(@again || []).include?(id))
+        !advised?(circuit, test) || often?(id) || (@done.key?(id) && !(@again || []).include?(id))
+      end
+
+      OFTEN = 2 # no test is asked for a third time, whatever was changed meanwhile
+
+      def often?(id)
+        @times.fetch(id, 0) >= OFTEN
       end
 
       # The same look again with the same eyes tells less than the model, which takes each for a fresh one, believes.
       def repeat_factor(circuit, test)
-        0.5**(@done[[circuit.id, test.id]] || 0)
+        0.5**@done.fetch("#{circuit.id}.#{test.id}", 0)
       end
     end
   end
