@@ -120,12 +120,12 @@ class Shop
     perform(number, Acts::TakeReading, test: "#{circuit.id}.#{test.id}", typed: typed, phase: phase)
   end
 
+  # The next step of the plan, with sound figures.
   def sign(number)
-    row = @workshop.dossier(number).plan.next_row
-    @start += 3600
-    return perform(number, Acts::BeginWait, step: row.id) if row.step.wait_minutes && !row.waiting?
-
-    perform(number, Acts::SignStep, step: row.id, value: row.step.asks && "110")
+    step = @workshop.dossier(number).plan.next_row.step
+    perform(number, Acts::BeginWait, step: step.id) if step.wait_minutes
+    @start += 60 * (step.wait_minutes || 60)
+    perform(number, Acts::SignStep, step: step.id, **Gadwall::Bench::SignOff.values(step))
   end
 
   def prove(number)
@@ -133,7 +133,13 @@ class Shop
     perform(number, Acts::KeepScan, phase: "after", modules: [{ "name" => "ABS", "answered" => true }], codes: [])
     confirming = @workshop.dossier(number).proof.confirming_test
     take(number, confirming.circuit, confirming.test, sound, phase: "after")
-    Gadwall::Knowledge.catalogue.drive.each_key { |item| perform(number, Acts::Prove, item: item, result: "pass") }
+    sign(number) while @workshop.dossier(number).plan.next_row&.step&.phase == "drive"
+    @workshop
+      .dossier(number)
+      .proof
+      .legs
+      .each { |leg| perform(number, Acts::Prove, item: leg.id, result: "pass", ran: leg.proves) }
+    sign(number) while @workshop.dossier(number).plan.next_row
   end
 
   # A job being traced: a scan and two dozen readings, written together. Returns its id.

@@ -48,8 +48,15 @@ module Gadwall
         connector = own_plug(suspect)
         return true if connector.nil?
 
-        asked = bus_plug(suspect) || feared?(suspect.circuit, connector) || looked_into?(suspect.circuit, connector)
+        asked =
+          bus_plug(suspect) || drops_out?(suspect) || feared?(suspect.circuit, connector) ||
+            looked_into?(suspect.circuit, connector)
         !asked || looked_into?(suspect.circuit, connector) { |each| DRY.include?(each.result) }
+      end
+
+      # What drops out is a contact before it is a module.
+      def drops_out?(suspect)
+        accusing(suspect).any? { |each| each.result == "dropouts" }
       end
 
       # May water in it be what was read?

@@ -65,12 +65,14 @@ module Gadwall
         @vehicle.wiring.hidden.select { |each| each.circuit.id == circuit.id }
       end
 
-      def fleeting?(circuit)
-        hidden(circuit).any? { |each| each.presence < 1.0 }
+      # Does the test feel something that comes and goes? Not where it has put something sound in its place.
+      def fleeting?(circuit, test)
+        predictor = circuit.model.predictor
+        hidden(circuit).any? { |each| each.presence < 1.0 && predictor.takes_part?(test, each.fault) }
       end
 
       def caught?(circuit, test)
-        test.window? && test.outcomes.key?("dropouts") && fleeting?(circuit) && @random.rand < CAUGHT
+        test.window? && test.outcomes.key?("dropouts") && fleeting?(circuit, test) && @random.rand < CAUGHT
       end
 
       # As the scope shows it, or as the module sees it.
