@@ -42,11 +42,10 @@ module Gadwall
         return missed(missed_in(text)) if @lost.match?(text) && module_in(text)
 
         where = @corners.find(text)
-        said_by = sender || (text if ModuleName.find(text, @catalogue))
         @rows.each do |patterns, circuits|
           next unless patterns.match?(text)
 
-          found = first_fitted(circuits, where, said_by)
+          found = first_fitted(circuits, where, sender || text)
           return found, nil if found
         end
         nil
@@ -86,7 +85,7 @@ module Gadwall
       def fill(name, where, sender)
         values = { "corner" => where.corner, "side" => where.side, "end" => where.end, "supply" => supply(sender) }
         key = name[/\{(\w+)\}/, 1]
-        return(name unless other_end?(name, where)) unless key
+        return other_end?(name, where) ? nil : name unless key
 
         values[key] && name.sub("{#{key}}", values[key])
       end

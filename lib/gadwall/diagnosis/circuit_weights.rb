@@ -4,8 +4,8 @@ module Gadwall
   module Diagnosis
     # One circuit with the weights of its faults (AtomWeights), of two at once in it, and of all of them together.
     class CircuitWeights
-      # atoms: AtomWeights, of which on, off and was_off are; sound: the weight of the sound circuit, on the same scale.
-      attr_reader :circuit, :evidence, :priors, :atoms, :on, :off, :was_off, :sound, :faulty, :pairs
+      # atoms: AtomWeights; sound: the weight of the sound circuit, on the same scale.
+      attr_reader :circuit, :evidence, :priors, :atoms, :sound, :faulty, :pairs
 
       # priors: by presence and atom (Priors#by_atom); missed: is its module missed on a bus when it has no power?
       def initialize(circuit, evidence, priors, presences, catalogue, missed: false)
@@ -15,9 +15,6 @@ module Gadwall
         @catalogue = catalogue
         @sound = evidence.sound
         @atoms = AtomWeights.of(evidence, priors, presences, missed: missed)
-        @on = atoms.on
-        @off = atoms.off
-        @was_off = atoms.was_off
       end
 
       # The weight of the circuit, sound or faulty. Called after `scale`.

@@ -13,18 +13,27 @@ module Gadwall
 
       # weights: {circuit id => CircuitWeights}; priors: Priors. Returns Array of Scenario.
       def self.scenarios(system, weights, priors)
-        supplies = weights.values.select(&:off)
-        lost = supplies.map { |each| power_loss(system, weights, each) }
-        passing = supplies.select(&:was_off).map { |each| passing_power_loss(system, weights, each) }
-        low = supplies.flat_map { |each| low_supply(system, weights, each, passing) }
-        lost + passing + low + system.shared.filter_map { |cause| shared(system, cause, weights, priors) }
+        supplies = weights.values.select { |each| each.atoms.off }
+        supplies.flat_map { |each| of_supply(system, weights, each) } +
+          system.shared.filter_map { |cause| shared(system, cause, weights, priors) }
+      end
+
+      # What may be wrong with a supply: that it is lost, was lost now and then, or is low.
+      def self.of_supply(system, weights, supply)
+        lost = power_loss(system, weights, supply)
+        passing = passing_power_loss(system, weights, supply) if supply.atoms.was_off
+        [lost, passing, *low_supply(system, weights, supply, passing)].compact
+      end
+
+      # The other circuits of a supply's module.
+      def self.dependents(system, supply)
+        system.circuits.select { |each| each.module == supply.circuit.module && each.id != supply.circuit.id }.map(&:id)
       end
 
       # A module without power: its circuits show what they show then, on its buses it is silent.
       def self.power_loss(system, weights, supply)
         module_id = supply.circuit.module
-        dependents =
-          system.circuits.select { |circuit| circuit.module == module_id && circuit.id != supply.circuit.id }.map(&:id)
+        dependents = dependents(system, supply)
         buses = system.buses_of(module_id).map(&:id)
         factor =
           dependents.reduce(1.0) do |product, id|
@@ -59,14 +68,14 @@ module Gadwall
       end
 
       # A supply that is low, or was lost now and then, as a code of its own says, with codes of other circuits of its
-      # module that this has left. passing: of all supplies (passing_power_loss).
+      # module that this has left. passing: its passing_power_loss, or nil.
       def self.low_supply(system, weights, supply, passing)
         return [] unless supply.evidence.claims.intersect?(AtomWeights::LOW_SUPPLY)
 
-        others = system.circuits.select { |each| each.module == supply.circuit.module && each.id != supply.circuit.id }
         upset =
-          others.filter_map { |each| [each.id, weights.fetch(each.id).evidence.alternatives[EvidenceWeights::UPSET]] }
-        upset = upset.select(&:last).to_h
+          dependents(system, supply)
+            .to_h { |id| [id, weights.fetch(id).evidence.alternatives[EvidenceWeights::UPSET]] }
+            .compact
         return [] if upset.empty?
 
         factor = upset.values.reduce(:*)
@@ -78,10 +87,7 @@ module Gadwall
             touched: [supply.circuit.id, *upset.keys],
             factor: factor
           )
-        [
-          low,
-          *passing.select { |each| each.circuit.id == supply.circuit.id }.map { |each| with_codes(each, upset, supply) }
-        ]
+        [low, passing && with_codes(passing, upset, supply)]
       end
 
       def self.with_codes(passing, upset, supply)
@@ -163,9 +169,9 @@ module Gadwall
         prior = 0.0
         weighed = 0.0
         priors = weights.priors
-        on = weights.on
-        off = weights.off
-        was_off = weights.was_off
+        on = weights.atoms.on
+        off = weights.atoms.off
+        was_off = weights.atoms.was_off
         each_atom(weights, faults) do |d, i|
           prior += priors[d][i]
           weighed += on[d][i]
@@ -181,7 +187,7 @@ module Gadwall
         weights.priors.each_index { |d| wanted.each { |i| yield d, i } }
       end
       private_class_method :power_loss, :passing_power_loss, :shared, :two_at_least, :share, :carried, :silence
-      private_class_method :passing_silence, :low_supply, :with_codes
+      private_class_method :passing_silence, :of_supply, :dependents, :low_supply, :with_codes
     end
   end
 end

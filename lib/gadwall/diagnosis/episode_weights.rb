@@ -53,7 +53,7 @@ module Gadwall
         @logs = presences.map { Array.new(model.atoms.size, 0.0) }
         @apart = @logs.map(&:dup) unless episode.alone || episode.rows.size < 2
         episode.rows.each do |row|
-          table = model.table(row.observation.test, point, warned: row.warned)
+          table = row.table(model, point)
           row.observation.caught ? add_tries(row, table) : add(row, table)
         end
         together unless episode.alone
@@ -67,7 +67,7 @@ module Gadwall
       # density = (1 - error) x model + error x anything: one wrong probe cannot acquit the guilty.
       def add(row, table)
         densities = table.densities(row.observation.result)
-        slack = row.error * GrossError.density(row.observation)
+        slack = row.slack
         kept = 1 - row.error
         plain = [(kept * densities.sound) + slack, 1e-300].max
         sound = Math.log(plain)
@@ -91,7 +91,7 @@ module Gadwall
         good = table.densities(table.test.outcomes.key?("good") ? "good" : "even")
         shown = table.densities(row.observation.result)
         kept = 1 - row.error
-        slack = row.error * GrossError.density(row.observation)
+        slack = row.slack
         log = ->(bad, fine) { (seen * ln((kept * bad) + slack)) + ((tries - seen) * ln((kept * fine) + slack)) }
         sound = log.call(shown.sound, good.sound)
         @sound += sound

@@ -137,14 +137,9 @@ module Gadwall
       def seen_while_silent(module_id)
         seen = episodes.flat_map(&:rows).reject { |row| row.observation.test.numeric? || row.observation.caught }
         seen.sum do |row|
-          table = model.table(row.observation.test, warned: row.warned)
-          slack = row.error * GrossError.density(row.observation)
-          kept = 1 - row.error
-          shown = [
-            table.silent_density(module_id, row.observation.result),
-            table.normal_density(row.observation.result)
-          ]
-          Math.log(shown.map { |density| [(kept * density) + slack, 1e-300].max }.reduce(:/))
+          table = row.table(model)
+          result = row.observation.result
+          row.log_ratio(table.silent_density(module_id, result), table.normal_density(result))
         end
       end
 

@@ -55,7 +55,7 @@ module Gadwall
 
         shares = sound_shares(chances)
         @presences.each_index.map do |d|
-          Grid.weighted(points.map { |each| each.ratios[d] }, shares).map { |sum| Math.log([sum, 1e-300].max) }
+          Information.mixed(points.map { |each| each.ratios[d] }, shares).map { |sum| Math.log([sum, 1e-300].max) }
         end
       end
 
@@ -67,17 +67,6 @@ module Gadwall
           sum[i] += row[i] while (i -= 1) >= 0
         end
         sum.freeze
-      end
-
-      # Rows added up, each with its share. Bare loops: they run over every atom of a circuit.
-      def self.weighted(rows, shares)
-        sums = Array.new(rows[0].size, 0.0)
-        rows.each_with_index do |row, k|
-          share = shares[k]
-          i = sums.size
-          sums[i] += share * row[i] while (i -= 1) >= 0
-        end
-        sums
       end
 
       # The same of the module dead.

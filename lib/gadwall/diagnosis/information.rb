@@ -11,6 +11,21 @@ module Gadwall
         joint.transform_values { |weight| weight / total }
       end
 
+      # Rows added up, each with its share. Bare loops: they run for every belief and every test.
+      def self.mixed(rows, shares)
+        sums = Array.new(rows[0].size, 0.0)
+        k = rows.size
+        while (k -= 1) >= 0
+          share = shares[k]
+          next if share == 0.0
+
+          row = rows[k]
+          i = row.size
+          sums[i] += share * row[i] while (i -= 1) >= 0
+        end
+        sums
+      end
+
       # Bits of a distribution.
       def self.entropy(chances)
         chances.sum { |p| p.positive? ? -p * Math.log2(p) : 0.0 }

@@ -24,7 +24,12 @@ module Gadwall
 
       # Chances by outcome of all else.
       def rest
-        @rest ||= @sound.map { |chance| chance * [1 - @beliefs.total - losses.values.sum(&:sum), 0.0].max }
+        @rest ||= @sound.map { |chance| chance * [outside, 0.0].max }
+      end
+
+      # The chance of all else: neither in the circuit nor a supply that shows in it.
+      def outside
+        1 - @beliefs.total - lost
       end
 
       # {id of a supply circuit => chances by outcome of its having failed}.
@@ -47,13 +52,17 @@ module Gadwall
         end
         return 0.0 if rows.empty? && losses.empty?
 
-        alike -= add_beside(rows, columns) + losses.values.sum(&:sum)
+        alike -= add_beside(rows, columns) + lost
         Information.mutual([*rows.values, *losses.values, @sound.map { |chance| chance * [alike, 0.0].max }])
       end
 
       private
 
-      # Chances by distinct row of the table. Bare loops, here and below: they run for every belief and every test.
+      def lost
+        losses.values.sum(&:sum)
+      end
+
+      # Chances by distinct row of the table. Bare loops, as in Information.
       def by_row(columns)
         sums = Array.new(@table.rows.size, 0.0)
         sums[0] = columns.unmet
@@ -76,26 +85,11 @@ module Gadwall
 
       # Chances by outcome. What a change has put right shows what is sound, mostly.
       def outcomes(place, by_row)
-        shown = mix(by_row)
+        shown = Information.mixed(@table.rows, by_row)
         return shown unless @right.include?(place)
 
         all = shown.sum
         shown.each_with_index.map { |chance, bin| EpisodeWeights.put_right(chance, all * @sound[bin]) }
-      end
-
-      def mix(by_row)
-        rows = @table.rows
-        sums = Array.new(@sound.size, 0.0)
-        k = by_row.size
-        while (k -= 1) >= 0
-          p = by_row[k]
-          next if p == 0.0
-
-          row = rows[k]
-          bin = row.size
-          sums[bin] += p * row[bin] while (bin -= 1) >= 0
-        end
-        sums
       end
 
       # Adds what is wrong with the circuit's bodies and does not show in it. Returns how much that is.

@@ -175,7 +175,7 @@ module Gadwall
       end
 
       def weighed(option)
-        bits = bits(option.circuit, option.test) * repeat_factor(option.circuit, option.test)
+        bits = bits(option.circuit, option.test) * repeat_factor(option.id)
         option.dup.tap { |copy| copy.bits = bits }.freeze
       end
 
@@ -187,7 +187,7 @@ module Gadwall
           asked = needed.include?(id) && !often?(id)
           next if (probability < LEAST_PROBABILITY || idle?(circuit, test, id)) && !asked
 
-          bits = bits(circuit, test, strong: true) * repeat_factor(circuit, test)
+          bits = bits(circuit, test, strong: true) * repeat_factor(id)
           make_option(circuit, test, bits, asked) if bits > 1e-4 || asked
         end
       end
@@ -215,8 +215,8 @@ module Gadwall
       end
 
       # The same look again with the same eyes tells less than the model, which takes each for a fresh one, believes.
-      def repeat_factor(circuit, test)
-        0.5**@done.fetch("#{circuit.id}.#{test.id}", 0)
+      def repeat_factor(id)
+        0.5**@done.fetch(id, 0)
       end
     end
   end

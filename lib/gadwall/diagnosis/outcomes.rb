@@ -50,13 +50,12 @@ module Gadwall
       # The strongest places outside the circuit after an outcome of this chance. No test of the circuit changes another
       # one, but for the faults that would make it unnecessary, and for a supply whose loss it shows.
       def elsewhere(bin, chance)
-        lost = @joint.losses
-        outside = 1 - @posterior.beliefs(@circuit).total - lost.values.sum(&:sum)
+        outside = @joint.outside
         both = @posterior.fault_beside(@circuit)
         clean = outside.positive? ? @joint.rest[bin] / outside : 0.0
         faulty = outside < 1 ? (chance - @joint.rest[bin]) / (1 - outside) : 0.0
         others.map do |place, p|
-          row = lost[place[%r{\A[^/]+}]]
+          row = @joint.losses[place[%r{\A[^/]+}]]
           factor = row ? row[bin] / row.sum : ((1 - both) * clean) + (both * faulty)
           [place, p * factor / chance]
         end

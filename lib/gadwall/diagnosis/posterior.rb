@@ -183,16 +183,17 @@ module Gadwall
         prior = priors.each_value.sum { |rows| rows.sum(&:sum) }
         @second = @catalogue.model("second_fault") / prior
         false_codes = FalseCodes.new(@catalogue, body)
+        on_bus = system.circuits.to_h { |circuit| [circuit.id, system.buses_of(circuit.module).any?] }
         evidence =
           system.circuits.to_h do |circuit|
-            on_bus = system.buses_of(circuit.module).any?
-            [circuit.id, EvidenceWeights.new(circuit, body, false_codes, presences, @catalogue, on_bus: on_bus)]
+            bus = on_bus.fetch(circuit.id)
+            [circuit.id, EvidenceWeights.new(circuit, body, false_codes, presences, @catalogue, on_bus: bus)]
           end
         @unknowns = Unknowns.new(evidence, priors, @second)
         @circuits =
           system.circuits.to_h do |circuit|
             own = evidence.fetch(circuit.id)
-            missed = system.buses_of(circuit.module).any?
+            missed = on_bus.fetch(circuit.id)
             [
               circuit.id,
               CircuitWeights.new(circuit, own, priors.fetch(circuit.id), presences, @catalogue, missed: missed)
@@ -301,7 +302,7 @@ module Gadwall
       # By atom: its probability at one presence, as a fault of its own.
       def atom_chances(weights, presence)
         factor = others(weights.circuit.id) / total
-        row = weights.on[presence].map { |weight| weight * factor }
+        row = weights.atoms.on[presence].map { |weight| weight * factor }
         if presence.zero?
           weights.pairs.each { |pair| each_of(pair, weights) { |i, share| row[i] += pair.weight * factor * share } }
         end

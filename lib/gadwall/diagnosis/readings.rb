@@ -12,7 +12,24 @@ module Gadwall
       # the fault meanwhile; alone: a test that meets what comes and goes in its own way (a look, a minute of watching).
       Episode = Struct.new(:rows, :presence, :alone)
       # One result. error: share of such measurements that go wrong; warned: as Evidence::Body#warned.
-      Row = Struct.new(:observation, :error, :warned)
+      Row =
+        Struct.new(:observation, :error, :warned) do
+          # What its test shows: Testing::TestTable. point: of the unknowns.
+          def table(model, point = nil)
+            model.table(observation.test, point, warned: warned)
+          end
+
+          # The density that anything at all would have: of a measurement gone wrong, as often as those are.
+          def slack
+            error * GrossError.density(observation)
+          end
+
+          # How much likelier its result is with this density than with the other one: natural logarithm.
+          def log_ratio(density, other)
+            likely, less = [density, other].map { |each| [((1 - error) * each) + slack, 1e-300].max }
+            Math.log(likely / less)
+          end
+        end
 
       OHMS_ALIKE = 0.15 # common practice: a repeat by the same meter agrees within some 15 percent
       VOLTS_ALIKE = 0.05 # common practice: and within a twentieth in volts

@@ -23,7 +23,7 @@ module Gadwall
       # The strongest atom of each of the strongest faults; and, where the strongest of all leaves a reading
       # unexplained, those that explain that reading best.
       def self.beam(weights, width, point)
-        row = weights.on[0]
+        row = weights.atoms.on[0]
         best = strongest(weights) { |i| row[i] }.first(width)
         best |
           left_over(weights, best.first, point).flat_map do |densities|
@@ -45,15 +45,8 @@ module Gadwall
           .episodes
           .flat_map(&:rows)
           .filter_map do |row|
-            present =
-              weights
-                .circuit
-                .model
-                .table(row.observation.test, point, warned: row.warned)
-                .densities(row.observation.result)
-                .present
-            slack = row.error * GrossError.density(row.observation)
-            present if (1 - row.error) * present[leader] < slack
+            present = row.table(weights.circuit.model, point).densities(row.observation.result).present
+            present if (1 - row.error) * present[leader] < row.slack
           end
           .first(PARTNERED)
       end
@@ -77,13 +70,9 @@ module Gadwall
 
       # What one reading says of both together, against the sound circuit: natural logarithm.
       def self.likelihood_log(circuit, row, pair, point)
-        observation = row.observation
-        slack = row.error * GrossError.density(observation)
-        kept = 1 - row.error
-        table = circuit.model.table(observation.test, point, warned: row.warned)
-        both = (kept * table.pair_density(pair, observation.result)) + slack
-        sound = (kept * table.normal_density(observation.result)) + slack
-        Math.log([both, 1e-300].max / [sound, 1e-300].max)
+        table = row.table(circuit.model, point)
+        result = row.observation.result
+        row.log_ratio(table.pair_density(pair, result), table.normal_density(result))
       end
 
       # Codes: what the one or the other would have raised. The stronger of the two log ratios of all that was not

@@ -49,8 +49,9 @@ module Gadwall
         seen = point && (unknowns_of(test) + felt_in(test)).to_h { |unknown| [unknown.id, point[unknown.id]] }.compact
         return variant(seen).table(test, warned: warned) if seen&.any?
 
-        key = warned.positive? && test.behaviour.looks_at_warnings? ? [test.id, warned] : test.id
-        @tables[key] || @computing.synchronize { @tables[key] ||= new_table(test.when_warned(warned)) }
+        asked = test.when_warned(warned)
+        key = asked.warned.zero? ? asked.id : [asked.id, asked.warned]
+        @tables[key] || @computing.synchronize { @tables[key] ||= new_table(asked) }
       end
 
       # Values that neither sheet nor trade states of this harness: Array of Unknown.

@@ -9,7 +9,8 @@ module Gadwall
     # kind: "ohms", "volts", "amperes" (a number is read), "signal", "watch", "table", "wiggle" (one of `outcomes` is
     # seen).
     # access: [[key, minutes], ...], each paid once; place: where a look or a wiggle happens; load: what the circuit can
-    # bear in the place of a part, in words, or nil.
+    # bear in the place of a part, in words, or nil; warned: the chance (0..1) that a warning is there in which the
+    # circuit has no part, for a test that looks whether one goes.
     Test =
       Struct.new(
         :id,
@@ -28,6 +29,7 @@ module Gadwall
         :record,
         :source,
         :load,
+        :warned,
         keyword_init: true
       ) do
         extend Forwardable
@@ -35,21 +37,19 @@ module Gadwall
         # unit: "ohm", "V" or "A", nil for what is seen; numeric?: is a figure read?
         def_delegators :behaviour, :unit, :numeric?
 
-        # How its kind behaves: Kinds::Kind; warned: the chance (0..1) that a warning is there in which its circuit has
-        # no part, for a test that looks whether one goes.
-        attr_reader :behaviour, :warned
+        # How its kind behaves: Kinds::Kind.
+        attr_reader :behaviour
 
-        def initialize(kind:, **)
+        def initialize(kind:, warned: 0.0, **)
           super
           @behaviour = Kinds.of(kind)
-          @warned = 0.0
         end
 
         # The same test on a vehicle with such a warning; itself where it does not look at warnings. chance: 0..1.
         def when_warned(chance)
           return self unless behaviour.looks_at_warnings? && chance.positive?
 
-          dup.tap { |copy| copy.instance_variable_set(:@warned, chance) }.freeze
+          dup.tap { |copy| copy.warned = chance }.freeze
         end
 
         # What it asks for before the hands move, in words: ["test bulb (H7)", "a helper", "key on, engine off"].
