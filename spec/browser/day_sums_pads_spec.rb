@@ -131,9 +131,8 @@ RSpec.describe "Day, sums and pads", :browser do
 
   it "plans again when a step overruns, and says in a sentence what that moved" do
     sign_in
-    clock = Time.now.utc
-    from_midnight = clock.localtime.hour >= 3
-    begun, later = from_midnight ? [clock - (2 * 3600), clock] : [clock, clock + (2 * 3600)]
+    begun = WebHelp::CLOCK.call
+    later = begun + (2 * 3600)
     allow(@shop).to receive(:now).and_return(begun)
     visit "/day"
     click_button "Agreed" if page.has_css?(".day-change", wait: 1)

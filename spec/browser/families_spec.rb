@@ -97,7 +97,7 @@ RSpec.describe "Every circuit of the brakes", :browser do
   # Down at so many seconds after now and up 80 ms later, by the times in the events, so that a slow machine taps no
   # slower.
   def tap_space(at)
-    @tap_start ||= Time.now.to_f
+    @tap_start ||= Process.clock_gettime(Process::CLOCK_REALTIME)
     { "keyDown" => at, "keyUp" => at + 0.08 }.each do |type, time|
       page.driver.browser.page.command(
         "Input.dispatchKeyEvent",

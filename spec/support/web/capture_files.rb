@@ -21,8 +21,9 @@ module CaptureFiles
 
   # Waits until the block says so.
   def wait_for(seconds = 30)
-    ending = Time.now + seconds
-    sleep 0.05 until yield || Time.now > ending
+    now = -> { Process.clock_gettime(Process::CLOCK_MONOTONIC) }
+    ending = now.call + seconds
+    sleep 0.05 until yield || now.call > ending
     raise "waited #{seconds} s" unless yield
   end
 end
