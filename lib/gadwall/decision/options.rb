@@ -108,20 +108,23 @@ module Gadwall
 
       def build(record)
         cost = cost_of(record)
+        brings, unsound = brings(record)
         Choice.new(
           **record.slice(*RECORDED).transform_keys(&:to_sym),
           cost: cost.round,
-          brings: brings(record),
+          brings: brings,
           expected: expected(record, cost).round,
-          refused: Refusals.of(record, conclusion, triage),
+          refused: Refusals.of(record, conclusion, triage) || unsound,
           recommended: false
         )
       end
 
-      # What the plan of this option brings along.
+      # [what the plan of this option brings along, why there is no plan or nil].
       def brings(record)
         works = Repair::Work.of(suspect, record["id"], @assessment.system)
-        works.empty? ? [] : Repair::Composer.plan(@assessment.system, works).brings
+        [works.empty? ? [] : Repair::Composer.plan(@assessment.system, works).brings, nil]
+      rescue Repair::UnsoundPlanError => error
+        [[], error.message]
       end
 
       def cost_of(record)

@@ -102,19 +102,23 @@ module Gadwall
 
       def build(record)
         cost = record["price"] + (record["hours"] * @shop.rate)
+        brings, unsound = brings(record)
         Choice.new(
           **record.slice("id", "name", "repair", "price", "hours", "waiting_days", "lasts", "risk").transform_keys(
             &:to_sym
           ),
           expected: (cost + ((1 - record["lasts"]) * [cost, @shop.rate].max)).round,
-          refused: Refusals.of(record, conclusion, triage),
-          brings: brings(record),
+          refused: Refusals.of(record, conclusion, triage) || unsound,
+          brings: brings,
           recommended: false
         )
       end
 
+      # [what its plan brings along, why there is no plan or nil].
       def brings(record)
-        Repair::Composer.plan(@system, [work_of(record)]).brings
+        [Repair::Composer.plan(@system, [work_of(record)]).brings, nil]
+      rescue Repair::UnsoundPlanError => error
+        [[], error.message]
       end
 
       def work_of(record)

@@ -30,6 +30,8 @@ module Gadwall
                   :rules,
                   :plan_words,
                   :touches,
+                  :states,
+                  :conditions,
                   :off_road,
                   :first_steps,
                   :first_needs,
@@ -76,6 +78,8 @@ module Gadwall
         @rules = Dir[path("repairs/rules/*.yml")].flat_map { |file| Records.list(file) }.freeze
         @plan_words = by_id("repairs/vocabulary")
         @touches = list("repairs/touches")
+        @states = by_id("repairs/states")
+        @conditions = by_id("repairs/conditions")
         @off_road = list("repairs/off_road")
         @first_steps = by_id("archive/steps_1")
         @earlier_words = by_id("archive/outcome_words_1").transform_values { |row| row["words"] }.freeze

@@ -6,7 +6,8 @@ module Gadwall
     # the order that phases and rules ask for (Ordering). Several faults give one plan.
     class Composer
       # options: {id => record of data/repairs/options.yml}; codes: {circuit id => [codes of the pre-scan]};
-      # intermittent: did the fault come and go? Returns a Plan.
+      # intermittent: did the fault come and go? Returns a Plan. Raises UnsoundPlanError for one that leaves anything
+      # undone or does it while it hurts somebody (DryRun).
       def self.plan(system, works, codes: {}, intermittent: false)
         new(system, works, codes, intermittent).plan
       end
@@ -28,13 +29,24 @@ module Gadwall
       # Plan.
       def plan
         touches = Touches.words(@sheet, @works, @catalogue)
-        steps = ordered(built(touches))
+        steps = proven(ordered(built(touches)), touches)
         words = touches + special + steps.flat_map(&:does)
         legs = DriveLegs.for(@catalogue, @works, words.uniq, @codes)
         Plan.new(rules: base.version, touches: touches, steps: steps, drive: legs).freeze
       end
 
       private
+
+      def proven(steps, touches)
+        findings = DryRun.new(state_rules, touches, steps).findings
+        raise UnsoundPlanError, findings if findings.any?
+
+        steps
+      end
+
+      def state_rules
+        @state_rules ||= StateRules.of(@catalogue, @sheet)
+      end
 
       def base
         RuleBase.of(@catalogue)
@@ -78,7 +90,8 @@ module Gadwall
 
       def ordered(made)
         nodes = made.map { |rule, step| Ordering::Node.new(step.id, rule.id, step.does, rule.after, rule.before) }
-        follows = Ordering.followers(nodes)
+        links = StateOrder.followers(state_rules, made.to_h { |_, step| [step.id, step.does] })
+        follows = Ordering.followers(nodes).merge(links) { |_, rule, state| rule | state }
         phases = made.to_h { |_, step| [step.id, Rule::PHASES.index(step.phase)] }
         steps = made.to_h { |_, step| [step.id, step] }
         order = Ordering.sort(follows, phases)

@@ -44,9 +44,11 @@ module Gadwall
         record["each"] == "work"
       end
 
-      # Works that ask for it. works: Array of Work.
+      # Works that ask for it; where nothing is repaired, only the rules of that option. works: Array of Work.
       def works(works)
         works.select do |work|
+          next false if Touches::NOTHING.include?(work.option) && !record["options"]
+
           %w[options repairs families].all? { |name| record[name].nil? || record[name].include?(answer(work, name)) }
         end
       end

@@ -9,11 +9,16 @@ module Gadwall
       # and went, or is left; temporary: the repair is.
       SPECIAL = %w[always volt_12 volt_24 nothing_done watched temporary].freeze
       # Verbs of what hands touch. The others say only what a step does.
-      TOUCHES = %w[lifts wheel_off unplugs opens near off_bus renews mends disturbs].freeze
+      TOUCHES = %w[lifts wheel_off hangs unplugs opens near off_bus renews mends disturbs].freeze
 
       # Does a word fit a pattern: the word itself, or its beginning before a star?
       def self.fits?(pattern, word)
         pattern.end_with?("*") ? word.start_with?(pattern.chop) : pattern == word
+      end
+
+      # The same where the star may stand anywhere ("unplugs:*_module").
+      def self.fits_anywhere?(pattern, word)
+        pattern.include?("*") ? File.fnmatch(pattern, word) : pattern == word
       end
 
       # records: of data/repairs/vocabulary.yml, by id.

@@ -25,6 +25,9 @@ module Gadwall
         def entries
           decision = Entries::Decision.new(decided)
           remaining.empty? ? [decision, plan(decision)] : [decision]
+        rescue Repair::UnsoundPlanError => error
+          refuse("option", error.message)
+          []
         end
 
         def offer

@@ -19,6 +19,9 @@ module Gadwall
 
         def entries
           [PlanEntry.of(dossier, dossier.decisions)]
+        rescue Repair::UnsoundPlanError => error
+          refuse("plan", error.message)
+          []
         end
       end
     end
