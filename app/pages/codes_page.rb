@@ -55,7 +55,7 @@ module Web
 
       # Why the vehicle must stay, in words; [] where nothing was said.
       def off_road
-        Gadwall::Decision::Triage.words(dossier.log.triage)
+        Gadwall::Decision::Triage.words(dossier.off_road)
       end
 
       def symptoms

@@ -60,11 +60,10 @@ module Web
       def do_not_drive
         return unless job?
 
-        said = dossier.log.triage
-        said |= proven_triage if dossier.trouble.nil? && dossier.log.scanned?
-        return if said.empty? || dossier.handed_over? || dossier.plan&.done?
+        return if dossier.handed_over? || dossier.plan&.done?
 
-        Gadwall::Decision::Triage.words(said).join("; ")
+        said = dossier.off_road
+        said.empty? ? nil : Gadwall::Decision::Triage.words(said).join("; ")
       end
 
       # Which stage of the job this page is; nil for pages beside it.
@@ -100,14 +99,6 @@ module Web
 
       def catalogue
         dossier.catalogue
-      end
-
-      # What a proven fault itself keeps off the road.
-      def proven_triage
-        return [] if dossier.decided?
-
-        proven = dossier.assessment.verdict.conclusions.select(&:proven?)
-        proven.flat_map { |each| Gadwall::Decision::OffRoad.triage(each.suspect, catalogue) }.uniq
       end
 
       # A diagnosis that is likely can be decided on before it is proven.

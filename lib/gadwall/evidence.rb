@@ -145,7 +145,8 @@ module Gadwall
 
     # observations, scans, symptoms: Arrays of the above; open_access: keys of places already reached;
     # closed_case_counts: the shop's closed cases, {template id => {fault id => count}}, {} where they are not counted;
-    # lamps: Array of Lamp, each once; presence: of PRESENCES, what was said last, or nil.
+    # lamps: Array of Lamp, each once; presence: of PRESENCES, what was said last, or nil; triage: ids of
+    # Decision::Triage, why the vehicle must not be driven, as said at intake.
     Body =
       Struct.new(
         :observations,
@@ -155,6 +156,7 @@ module Gadwall
         :closed_case_counts,
         :lamps,
         :presence,
+        :triage,
         keyword_init: true
       ) do
         def initialize(
@@ -164,7 +166,8 @@ module Gadwall
           open_access: [],
           closed_case_counts: {},
           lamps: [],
-          presence: nil
+          presence: nil,
+          triage: []
         )
           super
         end

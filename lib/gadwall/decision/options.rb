@@ -44,7 +44,7 @@ module Gadwall
         @shop = shop
         @conclusion = conclusion
         @catalogue = assessment.system.catalogue
-        @triage = (triage | OffRoad.triage(suspect, @catalogue)).freeze
+        @triage = (triage | Diagnosis::OffRoad.triage(suspect, @catalogue)).freeze
         @next_test = assessment.next_test_in(followed)
         @choices = rank.freeze
         @comparison = compare

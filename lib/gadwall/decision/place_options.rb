@@ -85,7 +85,7 @@ module Gadwall
       end
 
       def triage
-        @said | (conclusion ? OffRoad.triage(conclusion.suspect, @system.catalogue) : [])
+        @said | (conclusion ? Diagnosis::OffRoad.triage(conclusion.suspect, @system.catalogue) : [])
       end
 
       def records

@@ -12,8 +12,6 @@ module Gadwall
         "park_brake_fails" => "park brake will not hold or release",
         "low_fluid" => "brake fluid low"
       }.freeze
-      # {id of a lamp => what it says}.
-      LAMPS = { "red_brake" => "red_lamp", "level_low" => "low_fluid" }.freeze
       ASKED = %w[red_lamp soft_pedal dark_brake_lights park_brake_fails].freeze
 
       # ids: Array of String. Returns their words; an id that is not known stands for itself.

@@ -13,7 +13,8 @@ module Gadwall
                   :weights,
                   :next_tests,
                   :cautions,
-                  :coverage
+                  :coverage,
+                  :off_road
 
       def initialize(system, body)
         @system = system
@@ -22,7 +23,8 @@ module Gadwall
         @investigations = Investigation.all(posterior).freeze
         @explanations = Explanations.new(posterior, body, investigations)
         @weights = Weight.new(posterior, body, investigations).rows.freeze
-        @planner = NextTests.new(posterior, body)
+        @off_road = OffRoad.reasons(posterior.suspects, body, system.catalogue)
+        @planner = NextTests.new(posterior, body, drive: off_road.empty?)
         @coverage = Coverage.new(posterior, body.observations)
         @verdict =
           Verdict.new(

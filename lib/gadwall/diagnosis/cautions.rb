@@ -2,12 +2,13 @@
 
 module Gadwall
   module Diagnosis
-    # Cautions that the moment calls for: those of the best next test, of the vehicle, and of the verdict.
+    # Cautions that the moment calls for: what keeps the vehicle off the road, those of the best next test, of the
+    # vehicle, and of the verdict.
     module Cautions
       # Returns [{rule:, text:}, ...], each once.
       def self.for(assessment)
         ids =
-          vehicle(assessment.system.sheet) +
+          assessment.off_road + vehicle(assessment.system.sheet) +
             assessment.next_tests.first(1).flat_map { |option| of_test(option.test, assessment.system.sheet) } +
             verdict(assessment.verdict)
         ids.uniq.map { |id| { rule: id, text: assessment.system.catalogue.cautions.fetch(id)["text"] }.freeze }

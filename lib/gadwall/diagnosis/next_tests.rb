@@ -28,8 +28,10 @@ module Gadwall
       WEIGHED = 8 # options weighed again by all that is believed
       RANKED = 20 # options that are sought; further ones may be left out
 
-      def initialize(posterior, body)
+      # posterior: Posterior; body: Evidence::Body; drive: may the vehicle be driven?
+      def initialize(posterior, body, drive: true)
         @posterior = posterior
+        @drive = drive
         @catalogue = posterior.system.catalogue
         @bits_power = @catalogue.model("bits_power")
         @handling_minutes = @catalogue.model("handling_minutes")
@@ -97,9 +99,10 @@ module Gadwall
         for_effort(bits(circuit, test, strong: strong), test, minutes(circuit, test))
       end
 
-      # May it be asked for at all? Not what is too dear, nor to clear codes where none stands.
+      # May it be asked for at all? Not what is too dear, nor to clear codes where none stands, nor to drive what must not
+      # be driven.
       def advised?(circuit, test)
-        return false if test.record["advised"] == false
+        return false if test.record["advised"] == false || (test.drives? && !@drive)
 
         test.kind != "cleared" || coded?(circuit)
       end
@@ -184,7 +187,7 @@ module Gadwall
         Thread.pass # others may go on
         circuit.model.tests.values.filter_map do |test|
           id = "#{circuit.id}.#{test.id}"
-          asked = needed.include?(id) && !often?(id)
+          asked = needed.include?(id) && !often?(id) && (@drive || !test.drives?)
           next if (probability < LEAST_PROBABILITY || idle?(circuit, test, id)) && !asked
 
           bits = bits(circuit, test, strong: true) * repeat_factor(id)

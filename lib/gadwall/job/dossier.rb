@@ -64,6 +64,13 @@ module Gadwall
         error
       end
 
+      # Why the vehicle must not be driven as it is: ids of Decision::Triage. After the decision those that were signed.
+      def off_road
+        return log.triage | decisions.flat_map(&:triage) if decided?
+
+        trouble ? log.triage : assessment.off_road
+      end
+
       # -- decision
 
       # What was decided, in the order in which it was signed: Array of Snapshot.

@@ -34,7 +34,8 @@ module Gadwall
           open_access: open_access(before, observations),
           closed_case_counts: @log.shop_cases? ? @log.closed_case_counts : {},
           lamps: lamps(before.grep(Entries::Lamps)),
-          presence: before.grep(Entries::Presence).last&.fault
+          presence: before.grep(Entries::Presence).last&.fault,
+          triage: before.grep(Entries::Symptoms).flat_map(&:triage).uniq
         )
       end
 

@@ -57,6 +57,11 @@ module Gadwall
           Needs.of(self)
         end
 
+        # Is the vehicle driven for it?
+        def drives?
+          record["drives"] || access.any? { |key, _| key == "drive" }
+        end
+
         # A test that watches for a while, and so can catch a fault that comes and goes.
         def window?
           record["window"] || false

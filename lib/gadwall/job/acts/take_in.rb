@@ -34,7 +34,7 @@ module Gadwall
         # What keeps the vehicle off the road, as said, or as its lamps say.
         def triage
           lit = values.dig(:lamps, :lit) || []
-          values[:triage] | Decision::Triage::LAMPS.slice(*lit).values
+          values[:triage] | Diagnosis::OffRoad.of_lamps(lit, Knowledge.catalogue)
         end
 
         def check_lamps
