@@ -121,7 +121,7 @@ module Web
             id: ask["id"],
             label: ask["label"],
             unit: ask["unit"],
-            limits: "#{plain(ask["low"])} to #{plain(ask["high"])}",
+            limits: Gadwall::Repair::Figures.limits(ask).sub(" #{ask["unit"]}", "").delete_prefix("a number from "),
             of: OF[ask["of"]],
             typed: figure(ask["id"])
           )
@@ -222,10 +222,6 @@ module Web
         return "done" if each.done?
 
         each.reachable ? "open" : "shut"
-      end
-
-      def plain(value)
-        value == value.to_i ? value.to_i.to_s : value.to_s
       end
     end
   end

@@ -215,7 +215,7 @@ module Gadwall
 
     def tests(kase)
       kase.system.circuits.flat_map do |circuit|
-        circuit.model.tests.values.map do |test|
+        circuit.model.offered_tests.map do |test|
           {
             test: "#{circuit.id}.#{test.id}",
             text: "#{circuit.title}: #{test.title}",

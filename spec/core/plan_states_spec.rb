@@ -208,6 +208,18 @@ RSpec.describe Gadwall::Repair::DryRun do
       end
   end
 
+  it "welds with battery and high voltage off, the sensor out, an earth clamp at the part and a fire watch" do
+    { "hatchback" => [], "electric van" => %w[zero:high_voltage prove:no_voltage] }.each do |kind, more|
+      work = works[kind].find { |each| each.location == "front_left/ring" && each.option == "rework_ring" }
+      plan = Gadwall::Repair::Composer.plan(systems[kind], [work])
+      before = plan.steps.take_while { |step| !step.does.include?("welds:ring") }.flat_map(&:does)
+      expect(before).to include("zero:battery", "unplugs:sensor", "guards:fire", *more)
+      ready = plan.steps.find { |step| step.does.include?("guards:fire") }
+      expect(ready.ticks.map { |tick| tick["id"] }).to contain_exactly("sensor_out", "earth_clamp", "extinguisher")
+      expect(plan.steps.find { |step| step.does.include?("cools:fire") }.wait_minutes).to be >= 30
+    end
+  end
+
   it "refuses a plan from which a step that gives something back was taken" do
     work = works["hatchback"].find { |each| each.location == "front_left/ring" && each.option == "new_ring" }
     plan = Gadwall::Repair::Composer.plan(systems["hatchback"], [work])

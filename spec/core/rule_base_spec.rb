@@ -130,6 +130,47 @@ RSpec.describe Gadwall::Repair::Figures do
     end
   end
 
+  # A figure is taken as a good meter shows it: above the least is sound, whatever stands there.
+  {
+    "wire_measured" => {
+      "insulation" => {
+        sound: ["OL", "ol", "60", "1", "999", "1.2G", "60M", ">60", ">60M", "60 Mohm"],
+        wrong: ["0.4", "<1", "400k", "x", ""]
+      },
+      "core" => {
+        sound: %w[0.1 0.00 -0.02 <0.1 0,2 0.1ohm],
+        wrong: %w[0.5 OL >0.1 -0.5]
+      }
+    },
+    "hv_insulation" => {
+      "insulation" => {
+        sound: %w[OL 5M 550 >1000],
+        wrong: %w[400 100ohm]
+      }
+    },
+    "supply_proven" => {
+      "ground_drop" => {
+        sound: %w[0.03 -0.01 0 30m],
+        wrong: %w[0.4 12 OL]
+      }
+    }
+  }.each do |id, asks|
+    asks.each do |ask, texts|
+      texts[:sound].each do |typed|
+        it "takes #{typed.inspect} for #{ask} of #{id}" do
+          figures, ticks = sound(step.call(id), ask => typed)
+          expect(step.call(id).entered(figures, ticked: ticks)[ask]).to eq(typed)
+        end
+      end
+      texts[:wrong].each do |typed|
+        it "refuses #{typed.inspect} for #{ask} of #{id}" do
+          figures, ticks = sound(step.call(id), ask => typed)
+          expect { step.call(id).entered(figures, ticked: ticks) }.to raise_error(Gadwall::InputError, /Enter/)
+        end
+      end
+    end
+  end
+
   it "refuses a meter that does not show its source again" do
     figures, ticks = sound(step.call("high_voltage_zero"), source_before: "12.4", source_after: "9.4")
     expect { step.call("high_voltage_zero").entered(figures, ticked: ticks) }.to raise_error(/within 10 %/)

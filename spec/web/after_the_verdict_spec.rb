@@ -109,7 +109,7 @@ RSpec.describe "After the verdict", :web do
     [%w[resistance.sensor_plug OL], %w[bias.sensor_plug 5.0]].each do |test, value|
       read(of, "rear_left.#{test}", value)
     end
-    decide("new_sensor", of)
+    decide("hub_with_sensor", of)
   end
 
   it "watches what left for its days, reminds on the bay, and ends with a result" do

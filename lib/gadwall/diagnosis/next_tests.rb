@@ -39,6 +39,7 @@ module Gadwall
         @invasive_minutes = @catalogue.model("invasive_minutes")
         @body = body
         @bits = { true => {}, false => {} }
+        @fuses = BlownFuses.new(posterior.system, body.observations)
         @coded = body.scans.flat_map(&:codes).select(&:set?).map(&:circuit_id).uniq
         @right = Evidence::Changes.right_now(body.observations)
         @times = body.observations.map(&:test_id).tally
@@ -53,7 +54,9 @@ module Gadwall
       # All are ranked by the strong beliefs; the foremost are weighed again by all that is believed.
       def ranked(needed: [], again: [])
         @again = again
-        options = worth_asking(needed).sort_by { |option| order(option) }
+        options = worth_asking(needed)
+        @others_tell = options.any? { |option| !option.test.last? && (option.needed || option.bits >= TELLS) }
+        options = options.sort_by { |option| order(option) }
         options.first(WEIGHED).map { |option| weighed(option) }.sort_by { |option| order(option) } +
           options.drop(WEIGHED)
       end
@@ -99,12 +102,16 @@ module Gadwall
         for_effort(bits(circuit, test, strong: strong), test, minutes(circuit, test))
       end
 
-      # May it be asked for at all? Not what is too dear, nor to clear codes where none stands, nor to drive what must not
-      # be driven.
+      # May it be asked for at all? Not what is too dear or forbidden, nor to clear codes where none stands.
       def advised?(circuit, test)
-        return false if test.record["advised"] == false || (test.drives? && !@drive)
+        return false if test.record["advised"] == false || forbidden?(circuit, test)
 
         test.kind != "cleared" || coded?(circuit)
+      end
+
+      # Would it drive what must not be driven, or power what hangs behind a blown fuse?
+      def forbidden?(circuit, test)
+        (test.drives? && !@drive) || (test.powered? && @fuses.dead?(circuit))
       end
 
       # Does a code stand in the circuit?
@@ -115,7 +122,9 @@ module Gadwall
       # The foremost test of some circuits, as an Option; nil where none of them is worth a test yet.
       # circuits: Array of Vehicle::System::Circuit.
       def best_of(circuits)
-        circuits.flat_map { |circuit| options_for(circuit, []) }.min_by { |option| order(option) }
+        options = circuits.flat_map { |circuit| options_for(circuit, []) }
+        @others_tell = options.any? { |option| !option.test.last? && option.bits >= TELLS }
+        options.min_by { |option| order(option) }
       end
 
       private
@@ -174,7 +183,14 @@ module Gadwall
       end
 
       def order(option)
-        [option.needed ? 0 : 1, -worth(option).round(6), effort(option.test, option.minutes), option.id]
+        [rank(option), option.needed ? 0 : 1, -worth(option).round(6), effort(option.test, option.minutes), option.id]
+      end
+
+      TELLS = 0.05 # bits of a test that comes before one that erases, calibrates or opens something; from memory
+
+      # What erases, calibrates or opens something comes after all else, while something else would tell.
+      def rank(option)
+        option.test.last? && @others_tell ? 1 : 0
       end
 
       def weighed(option)
@@ -187,7 +203,7 @@ module Gadwall
         Thread.pass # others may go on
         circuit.model.tests.values.filter_map do |test|
           id = "#{circuit.id}.#{test.id}"
-          asked = needed.include?(id) && !often?(id) && (@drive || !test.drives?)
+          asked = needed.include?(id) && !often?(id) && !forbidden?(circuit, test)
           next if (probability < LEAST_PROBABILITY || idle?(circuit, test, id)) && !asked
 
           bits = bits(circuit, test, strong: true) * repeat_factor(id)

@@ -68,7 +68,9 @@ module Gadwall
       def off_road
         return log.triage | decisions.flat_map(&:triage) if decided?
 
-        trouble ? log.triage : assessment.off_road
+        return told_off_road if !log.scanned? || trouble
+
+        assessment.off_road
       end
 
       # -- decision
@@ -163,6 +165,12 @@ module Gadwall
       end
 
       private
+
+      # What was said at intake and what the lamps say, before anything is computed.
+      def told_off_road
+        lit = log.valid_entries.grep(Entries::Lamps).reduce([]) { |known, entry| (known - entry.out) | entry.lit.keys }
+        log.triage | Diagnosis::OffRoad.of_lamps(lit, catalogue)
+      end
 
       def memo(key)
         return @memo[key] if @memo.key?(key)

@@ -8,6 +8,19 @@ module Gadwall
       MATCH = %w[old new reason].freeze
       WAY = "way" # which of the ways that are taught was taken
 
+      # What an ask takes, in words.
+      def self.limits(ask)
+        low, high = ask.values_at("low", "high").map { |number| number == number.to_i ? number.to_i : number }
+        case ask["sound"]
+        when "above"
+          "#{low} #{ask["unit"]} or more, or OL"
+        when "below"
+          "at most #{high} #{ask["unit"]}"
+        else
+          "a number from #{low} to #{high} #{ask["unit"]}"
+        end
+      end
+
       # step: Step.
       def initialize(step)
         @step = step
@@ -47,15 +60,15 @@ module Gadwall
       end
 
       def number(ask, typed)
-        given = Float(typed.to_s.strip.tr(",", "."), exception: false)
-        low, high = ask.values_at("low", "high")
-        return given if given&.between?(low, high)
+        figure = FigureText.read(typed, ask["unit"])
+        return figure.value if figure&.within?(ask["low"], ask["high"], ask["sound"])
 
+        given = figure&.value
         judged = given && (ask["judge"] || []).find { |row| given > row["from"] && given <= row["to"] }
         raise InputError.new(
                 field: ask["label"],
                 given: typed,
-                expected: "a number from #{plain(low)} to #{plain(high)} #{ask["unit"]}",
+                expected: Figures.limits(ask),
                 fix: judged ? judged["says"] : advice(ask)
               )
       end
@@ -140,10 +153,6 @@ module Gadwall
         return text if text.length.between?(1, 200)
 
         raise InputError.new(field: each["label"], given: typed, expected: "a name or number of at most 200 letters")
-      end
-
-      def plain(number)
-        number == number.to_i ? number.to_i : number
       end
     end
   end

@@ -89,7 +89,7 @@ module Gadwall
           end
 
           def limits(ask)
-            "#{ask["low"]} to #{ask["high"]} #{ask["unit"]}"
+            Figures.limits(ask).delete_prefix("a number from ")
           end
         end
 

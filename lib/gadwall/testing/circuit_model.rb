@@ -43,6 +43,12 @@ module Gadwall
         tests[id] || tests[renamed(id)]
       end
 
+      # Tests that may be offered to a hand: no part on trial whose fitting opens what holds fluid, air or pressure. The
+      # others count when they were done.
+      def offered_tests
+        @offered_tests ||= tests.values.select { |test| test.offered?(harness.template) }.freeze
+      end
+
       # What a test shows: TestTable, computed once. point: {id of an Unknown => number of its value}, for a harness in
       # which they are so; what it does not name is as the template says. warned: as Testing::Test#warned.
       def table(test, point = nil, warned: 0.0)
@@ -98,11 +104,6 @@ module Gadwall
       # first names the kind; of each kind so many are kept. The block must be pure.
       def cached(key, &)
         recent(key.first).fetch(key, &)
-      end
-
-      # Is that kept under this key now?
-      def cached?(key)
-        recent(key.first).key?(key)
       end
 
       # The Circuits::Condition of this harness with its module dead.

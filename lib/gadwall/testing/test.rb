@@ -57,6 +57,21 @@ module Gadwall
           Needs.of(self)
         end
 
+        # Does it erase, calibrate or open something, so that other tests come first?
+        def last?
+          record["last"] || false
+        end
+
+        # May it be offered to a hand? template: record of data/circuits of its circuit.
+        def offered?(template)
+          record["offered"] != false && !(record["unless_opened"] && template["part_opens"])
+        end
+
+        # Does it ask for power in the circuit? Ohms and looks do not.
+        def powered?
+          kind != "ohms" && !behaviour.at_the_place?
+        end
+
         # Is the vehicle driven for it?
         def drives?
           record["drives"] || access.any? { |key, _| key == "drive" }
