@@ -115,7 +115,6 @@ module Web
     end
 
     before { admit }
-    after { in_units }
 
     helpers do
       # The record that the address speaks of: the workshop's, or that of the practice bay.

@@ -2,7 +2,7 @@
 
 module Web
   module Helpers
-    # Quantities in the units that the workshop likes; the record keeps its own.
+    # Quantities in the units that the workshop likes, where they are quantities; the record keeps its own.
     module Quantities
       # Gadwall::Quantity::Preferences.
       def preferences
@@ -14,11 +14,15 @@ module Web
         units(preferences.unit(unit.to_s))
       end
 
-      # Turns the quantities of a page into the workshop's units.
-      def in_units
-        return if preferences.own? || !response.content_type.to_s.start_with?("text/html")
+      # A quantity, or a text of data/ with quantities in it, in the workshop's units. What somebody typed as words (a
+      # complaint, a note, a name, a part's number) is never put through this.
+      def shown(text)
+        units(preferences.in_text(text.to_s))
+      end
 
-        response.body = [preferences.in_html(response.body.to_a.join)]
+      # The texts of a drawing that the core made.
+      def shown_figure(svg)
+        preferences.in_svg(svg.to_s)
       end
 
       # Figures of a step as typed, in the record's units. step: Gadwall::Repair::Step or nil; typed: {id => text}.

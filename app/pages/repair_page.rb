@@ -44,9 +44,10 @@ module Web
       AHEAD = 4 # steps that are shown in grey
 
       # now: Time; shown: id of the step to be shown, or nil for the one at hand.
-      def initialize(dossier, now:, shown: nil, errors: {}, typed: {}, tools: [])
+      def initialize(dossier, now:, preferences:, shown: nil, errors: {}, typed: {}, tools: [])
         super(dossier, errors: errors, typed: typed)
         @now = now
+        @preferences = preferences
         @asked = shown
         @tools = tools
       end
@@ -176,7 +177,7 @@ module Web
         return unless row.done?
         return "Not needed: #{row.reason} (#{row.signed_by})" if row.state == "not_needed"
 
-        "Signed off by #{row.signed_by}#{": #{row.entered}" unless row.entered.empty?}"
+        "Signed off by #{row.signed_by}#{": #{row.entered(@preferences)}" unless row.entered.empty?}"
       end
 
       # Why this step is in the plan, in words.

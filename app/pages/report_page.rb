@@ -21,9 +21,11 @@ module Web
         "undetermined" => "Not yet settled."
       }.freeze
 
-      # captures: Array of Store::CaptureStore::StoredCapture of the job; now: Time.
-      def initialize(dossier, now:, captures: [], errors: {}, typed: {})
+      # captures: Array of Store::CaptureStore::StoredCapture of the job; now: Time;
+      # preferences: Gadwall::Quantity::Preferences, for quantities.
+      def initialize(dossier, now:, preferences:, captures: [], errors: {}, typed: {})
         super(dossier, errors: errors, typed: typed)
+        @preferences = preferences
         @captures = captures
         @now = now
       end
@@ -34,7 +36,7 @@ module Web
           figure = Svg::TraceFigure.new(stored.analysis)
           next unless figure.any?
 
-          said = stored.analysis["findings"].to_a.map { |row| row["text"] }
+          said = stored.analysis["findings"].to_a.map { |row| @preferences.in_text(row["text"]) }
           [stored.name, said.empty? ? "Nothing found." : said.join(" "), figure.to_s]
         end
       end
@@ -124,7 +126,8 @@ module Web
       def wheel_torque
         row = dossier.plan&.rows&.find { |each| %w[wheel_torque torque].include?(each.id) }
         set = row && (row.values["bolts_set"] || row.values["value"])
-        row && "#{"set to #{set} N·m, " unless set.to_s.empty?}check again after 50 to 100 km"
+        told = "set to #{@preferences.in_text("#{set} N·m")}, " unless set.to_s.empty?
+        row && "#{told}check again after 50 to 100 km"
       end
 
       # Scans: codes as Gadwall::Evidence::CodeSeen.
@@ -166,7 +169,11 @@ module Web
           .rows
           .select(&:done?)
           .map do |row|
-            [row.title, row.state == "not_needed" ? "not needed: #{row.reason}" : row.entered, row.signed_by]
+            [
+              row.title,
+              row.state == "not_needed" ? "not needed: #{row.reason}" : row.entered(@preferences),
+              row.signed_by
+            ]
           end
       end
 
@@ -204,10 +211,8 @@ module Web
         proof = dossier.proof
         return if proof.nil? || proof.legs.empty?
 
-        Svg::DriveStrip.new(
-          proof.legs,
-          results: proof.items.select(&:leg).to_h { |item| [item.leg.id, item.detail] }
-        ).to_s
+        results = proof.items.select(&:leg).to_h { |item| [item.leg.id, item.detail] }
+        @preferences.in_svg(Svg::DriveStrip.new(proof.legs, results: results).to_s)
       end
 
       # Did the vehicle come back?

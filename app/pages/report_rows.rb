@@ -64,9 +64,10 @@ module Web
         linings =
           Gadwall::Pads::Sheet::PLACES.filter_map do |place|
             millimetres = sheet.lining(corner, place)
-            "#{place} #{format("%.1f", millimetres)} mm" if millimetres
+            "#{place} #{@preferences.in_text("#{format("%.1f", millimetres)} mm")}" if millimetres
           end
-        told = judgement.findings.select { |row| row.corner == corner }.map { |row| "#{row.says}: #{row.cause}" }
+        told = judgement.findings.select { |row| row.corner == corner }
+        told = told.map { |row| @preferences.in_text("#{row.says}: #{row.cause}") }
         left = judgement.left[corner]
         far = left ? "#{left.low} to #{left.high || "?"} km" : ""
         [Gadwall::Vehicle::CORNERS.fetch(corner), linings.join(", "), told.join("; "), far]
@@ -90,8 +91,9 @@ module Web
         return [[row.title, "not needed: #{row.reason}", "", row.signed_by.to_s]] if row.state == "not_needed"
         return [[row.title, "signed", "", row.signed_by.to_s]] if row.figures.empty?
 
-        row.figures.each_with_index.map do |(label, text, limits), i|
-          [i.zero? ? row.title : "", "#{label}: #{text}", limits.to_s, i.zero? ? row.signed_by.to_s : ""]
+        row.figures.each_with_index.map do |entered, i|
+          text, limits = entered.shown(@preferences)
+          [i.zero? ? row.title : "", "#{entered.label}: #{text}", limits.to_s, i.zero? ? row.signed_by.to_s : ""]
         end
       end
 

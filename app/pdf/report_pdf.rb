@@ -43,9 +43,8 @@ module Web
       CSS
 
       # page: Pages::ReportPage; money: Proc that writes an amount.
-      def initialize(page, money:, units: Gadwall::Quantity::Preferences.new)
+      def initialize(page, money:)
         @page = page
-        @units = units
         @money = money
       end
 
@@ -91,7 +90,7 @@ module Web
 
       # Signs that the typeface does not have are written out.
       def plain(text)
-        without_unknown(@units.in_text(text.to_s))
+        without_unknown(text.to_s)
       end
 
       def without_unknown(text)
@@ -148,7 +147,7 @@ module Web
         open = "<svg xmlns=\"http://www.w3.org/2000/svg\""
         styled = svg.sub(/<svg([^>]*)>/) { "#{open}#{::Regexp.last_match(1)}><style>#{STYLE}</style>" }
         pdf.move_down 4
-        pdf.svg without_unknown(@units.in_html(styled)),
+        pdf.svg without_unknown(styled),
                 width: pdf.bounds.width,
                 enable_web_requests: false,
                 enable_file_requests_with_root: nil

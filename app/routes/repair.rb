@@ -33,7 +33,7 @@ module Web
         app.helpers do
           def show_repair(**more)
             tools = workshop.set_ups.like(dossier.record)
-            show(Pages::RepairPage.new(dossier, now: now, tools: tools, **more))
+            show(Pages::RepairPage.new(dossier, now: now, preferences: preferences, tools: tools, **more))
           end
 
           def step_values(step)

@@ -12,7 +12,7 @@ module Web
         app.get("/jobs/:number/report.pdf") do
           content_type :pdf
           attachment "#{dossier.number}.pdf", :inline
-          Pdf::ReportPdf.new(report_page, money: method(:money), units: preferences).to_s
+          Pdf::ReportPdf.new(report_page, money: method(:money)).to_s
         end
 
         {
@@ -82,7 +82,7 @@ module Web
 
           def report_page(**more)
             captures = workshop.captures.for_job(dossier.record)
-            Pages::ReportPage.new(dossier, captures: captures, now: now, **more)
+            Pages::ReportPage.new(dossier, captures: captures, now: now, preferences: preferences, **more)
           end
 
           # The day and time of a form as ISO 8601, or what was typed where it is none.

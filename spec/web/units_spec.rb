@@ -38,6 +38,46 @@ RSpec.describe "Units", :web do
     expect(row).not_to be_nil
   end
 
+  # What somebody typed is his own, whatever it looks like: in pages, the report, its PDF and the case file.
+  it "never touches words" do
+    complaint = "Garage set it to 2.5 bar, disc 22 mm, 80 km/h"
+    number = job(complaint: complaint, name: "A-12 mm-7", codes: "C0031-13 current")
+    like(torque: "lbf ft", pressure: "psi", speed: "mph", length: "in", section: "AWG")
+    submit("/jobs/#{number}/report", "/jobs/#{number}/notes", words: "part A-12 mm-7, bled at 1.5 bar")
+    %w[codes trace vehicle report].each do |page|
+      get "/jobs/#{number}/#{page}"
+      expect([page, last_response.status, text]).to match([page, 200, include("A-12 mm-7")])
+    end
+    expect(text).to include(complaint).and include("part A-12 mm-7, bled at 1.5 bar")
+    get "/jobs/#{number}/report.pdf"
+    expect(pdf_text).to include(complaint).and include("A-12 mm-7")
+    get "/"
+    expect(text).to include("A-12 mm-7")
+  end
+
+  it "shows what was signed in the workshop's units, on the page and in the report" do
+    Demo::Workshop.load(workshop, only: %w[08])
+    number = workshop.summaries.open.first.number
+    sign_in
+    get "/jobs/#{number}/report"
+    torque = text[/torque set: (\d+) N·m/i, 1]
+    expect(torque).not_to be_nil
+    like(torque: "lbf ft")
+    get "/jobs/#{number}/report"
+    expect(text).to include("#{(torque.to_f / 1.3558).round(1)} lbf·ft").or include(
+           "#{(torque.to_f / 1.3558).round} lbf"
+         )
+  end
+
+  def pdf_text
+    Tempfile.create(%w[report .pdf]) do |file|
+      file.binmode
+      file.write(last_response.body)
+      file.flush
+      `pdftotext -layout #{file.path} - 2>/dev/null`.gsub(/\s+/, " ")
+    end
+  end
+
   it "refuses a unit that there is none of" do
     like(torque: "stone")
     expect(last_response.status).to eq(422)
@@ -66,11 +106,9 @@ RSpec.describe Gadwall::Quantity::Preferences do
   }
   cases.each { |text, shown| it("shows '#{text}' as '#{shown}'") { expect(imperial.in_text(text)).to eq(shown) } }
 
-  it "leaves tags, scripts and what is typed in a field alone" do
-    html = "<input value=\"5 bar\"><script>var p = \"5 bar\";</script><p title=\"5 bar\">5 bar</p>"
-    expect(imperial.in_html(html)).to eq(
-      "<input value=\"5 bar\"><script>var p = \"5 bar\";</script><p title=\"5 bar\">72.5 psi</p>"
-    )
+  it "turns the texts of a drawing and leaves its tags alone" do
+    drawing = "<text aria-label=\"5 bar\">5 bar</text>"
+    expect(imperial.in_svg(drawing)).to eq("<text aria-label=\"5 bar\">72.5 psi</text>")
   end
 
   it "brings back what it shows (law, seeded)" do

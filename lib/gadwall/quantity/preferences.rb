@@ -2,8 +2,9 @@
 
 module Gadwall
   module Quantity
-    # The units that a workshop likes, set once. The record keeps its own (bar, N m, km/h, mm, mm2); pages and reports
-    # show the workshop's, and what is typed without a unit is in the workshop's. Frozen.
+    # The units that a workshop likes, set once. The record keeps its own (bar, N m, km/h, mm, mm2); where pages and
+    # reports show a quantity it is in the workshop's, and a figure typed without a unit is. Words are never touched.
+    # Frozen.
     class Preferences
       NUMBER = /-?\d+(?:[.,]\d+)?/
       # "5 bar", "0 to 5 bar", "15-60 km/h", "110 N·m".
@@ -70,13 +71,11 @@ module Gadwall
         text.gsub(QUANTITY) { |whole| replaced(whole, Regexp.last_match) }
       end
 
-      # The same for a page: texts between tags, nothing within them.
-      def in_html(html)
-        return html if own?
+      # The same for a drawing of the core's own: texts between tags, nothing within them.
+      def in_svg(svg)
+        return svg if own?
 
-        html.gsub(%r{<(script|style|textarea)\b.*?</\1>|<[^>]*>|([^<]+)}m) do |whole|
-          whole.start_with?("<") ? whole : in_text(whole)
-        end
+        svg.gsub(/<[^>]*>|[^<]+/) { |part| part.start_with?("<") ? part : in_text(part) }
       end
 
       private

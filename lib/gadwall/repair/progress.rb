@@ -12,6 +12,16 @@ module Gadwall
       # What is done by an entry of its own in those phases.
       ENTERED = %w[scan:all drive:proof].freeze
 
+      # What was entered for a step. limits: in words, or nil; quantity: is the text a figure with its unit, and no words?
+      Entered =
+        Struct.new(:label, :text, :limits, :quantity, keyword_init: true) do
+          # The text and the limits in the units of a workshop; words stay as they were typed. units:
+          # Quantity::Preferences.
+          def shown(units)
+            quantity ? [units.in_text(text), limits && units.in_text(limits)] : [text, limits]
+          end
+        end
+
       # A Step with its number and state: "open", "started", "done" or "not_needed". started_at: Time or nil; values:
       # {id => text kept}; ticks: ids; signed_by, signed_at: who and when, or nil; reachable: is it its turn, all holds
       # before it signed?
@@ -44,23 +54,26 @@ module Gadwall
             %w[done not_needed].include?(state)
           end
 
-          # What was entered, beside what was asked: [[label, text with unit, limits or nil], ...].
+          # What was entered, beside what was asked: Array of Entered.
           def figures
-            asked = step.asks.map { |ask| [ask["label"], said(ask), limits(ask)] if values.key?(ask["id"]) }
-            named = step.names.map { |each| [each["label"], values[each["id"]], nil] if values.key?(each["id"]) }
+            asked = step.asks.filter_map { |ask| entered_figure(ask) if values.key?(ask["id"]) }
+            named = step.names.filter_map { |each| words(each["label"], values[each["id"]]) }
             matched =
-              step.compare.map do |line|
-                [line["label"], pair(line["id"]), values["#{line["id"]}.reason"]] if values.key?("#{line["id"]}.old")
+              step.compare.filter_map do |line|
+                words(line["label"], pair(line["id"]), values["#{line["id"]}.reason"]) if values["#{line["id"]}.old"]
               end
-            way = values[Figures::WAY]
-            named << [step.school["question"], way, nil] if way && step.school
-            told = values[Figures::REASON]
-            (asked + named + matched + [told && ["Why it differs", told, nil]]).compact
+            way = step.school && words(step.school["question"], values[Figures::WAY])
+            asked + named + matched + [way, words("Why it differs", values[Figures::REASON])].compact
           end
 
-          # The figures in a line; "" for none.
-          def entered
-            figures.map { |label, text, _| figures.size == 1 ? text : "#{label} #{text}" }.join(", ")
+          # The figures in a line; "" for none. units: Quantity::Preferences, or nil for those of the record.
+          def entered(units = nil)
+            figures
+              .map do |each|
+                text = units ? each.shown(units).first : each.text
+                figures.size == 1 ? text : "#{each.label} #{text}"
+              end
+              .join(", ")
           end
 
           # Does its timer run, or has it run out without being signed?
@@ -84,8 +97,13 @@ module Gadwall
             values.values_at("#{id}.old", "#{id}.new").uniq.join(" → ")
           end
 
-          def said(ask)
-            [values[ask["id"]], ask["unit"]].compact.reject(&:empty?).join(" ")
+          def entered_figure(ask)
+            text = [values[ask["id"]], ask["unit"]].compact.reject(&:empty?).join(" ")
+            Entered.new(label: ask["label"], text: text, limits: limits(ask), quantity: true)
+          end
+
+          def words(label, text, limits = nil)
+            text && Entered.new(label: label, text: text, limits: limits, quantity: false)
           end
 
           def limits(ask)
