@@ -15,6 +15,7 @@ gem "regexp_parser", "2.13.1"
 gem "simpleidn", "0.3.0"
 
 group :web do
+  gem "arabic-letter-connector", "0.1.1"
   gem "csv", "3.3.5"
   gem "erubi", "1.13.1"
   gem "icalendar", "2.10.3"

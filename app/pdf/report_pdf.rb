@@ -24,7 +24,6 @@ module Web
         "→" => "to",
         "…" => "..."
       }.freeze
-      UNKNOWN = /[^\u0000-\u024F\u2013\u2014\u2018-\u201D\u2022\u20AC]/
       # What the screen's style sheet says of the drawings, for paper.
       STYLE = <<~CSS
         line, polyline, path, rect, circle { fill: none; stroke: #1b1815; stroke-width: 1.5 }
@@ -76,8 +75,10 @@ module Web
           "Figures" => {
             normal: font("Mono_400Regular"),
             bold: font("Mono_600SemiBold")
-          }
+          },
+          **Letters::FALLBACKS.transform_values { |file| faces(File.join(FONTS, file)) }
         )
+        pdf.fallback_fonts Letters::FALLBACKS.keys
         pdf.font "Reader"
         pdf.font_size 10.5
         pdf.default_leading 2
@@ -88,13 +89,31 @@ module Web
         File.join(FONTS, "AtkinsonHyperlegible#{name}.ttf")
       end
 
-      # Signs that the typeface does not have are written out.
-      def plain(text)
-        without_unknown(text.to_s)
+      # One file for every style, where a family has no other.
+      def faces(file)
+        { normal: file, bold: file, italic: file, bold_italic: file }
       end
 
-      def without_unknown(text)
-        SIGNS.reduce(text) { |words, (sign, written)| words.gsub(sign, written) }.gsub(UNKNOWN, "")
+      # Signs that the typeface does not have are written out.
+      def plain(text)
+        letters.printable(SIGNS.reduce(text.to_s) { |words, (sign, written)| words.gsub(sign, written) })
+      end
+
+      def letters
+        @letters ||=
+          Letters.new do |letter|
+            ["Reader", *Letters::FALLBACKS.keys].any? { |family| pdf.find_font(family).glyph_present?(letter) }
+          end
+      end
+
+      # What no typeface has is told, so that nothing vanishes unseen.
+      def unprinted
+        return if letters.missing.empty?
+
+        signs = letters.missing.map { |letter| format("U+%04X", letter.ord) }
+        heading "Not printed"
+        say "No typeface here has #{signs.join(", ")}; #{Letters::BOX} stands in its place. The case file has it.",
+            size: 9
       end
 
       def pads
@@ -147,10 +166,7 @@ module Web
         open = "<svg xmlns=\"http://www.w3.org/2000/svg\""
         styled = svg.sub(/<svg([^>]*)>/) { "#{open}#{::Regexp.last_match(1)}><style>#{STYLE}</style>" }
         pdf.move_down 4
-        pdf.svg without_unknown(styled),
-                width: pdf.bounds.width,
-                enable_web_requests: false,
-                enable_file_requests_with_root: nil
+        pdf.svg plain(styled), width: pdf.bounds.width, enable_web_requests: false, enable_file_requests_with_root: nil
         pdf.move_down 4
       end
 
@@ -189,6 +205,7 @@ module Web
         repair
         proof
         rest
+        unprinted
       end
 
       def codes(list)

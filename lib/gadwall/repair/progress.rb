@@ -12,7 +12,7 @@ module Gadwall
       # What is done by an entry of its own in those phases.
       ENTERED = %w[scan:all drive:proof].freeze
 
-      # What was entered for a step. limits: in words, or nil; quantity: is the text a figure with its unit, and no words?
+      # What was entered for a step. limits: in words, or nil; quantity: is the text a figure with its unit, no words?
       Entered =
         Struct.new(:label, :text, :limits, :quantity, keyword_init: true) do
           # The text and the limits in the units of a workshop; words stay as they were typed. units:
