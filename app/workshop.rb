@@ -41,6 +41,7 @@ module Web
     def initialize(database, folder: nil, models: Gadwall::Vehicle::ModelCache.new, prefix: "J", clock: SYSTEM_CLOCK)
       @database = database
       @clock = clock
+      @practice = prefix == App::PRACTICE
       @jobs = Store::JobStore.new(database, prefix: prefix)
       @entries = Store::EntryStore.new(database)
       @acts = Store::ActStore.new(database, prefix: prefix)
@@ -61,6 +62,16 @@ module Web
 
     def now
       @clock.call
+    end
+
+    # May its jobs be connected to simulated vehicles? Only those of the demo and of the practice bay.
+    def simulates?
+      @practice || @shops.demo?
+    end
+
+    # Makes it a workshop of our own invention.
+    def mark_demo(by:, at: now)
+      @shops.mark_demo(by: by, at: at.iso8601)
     end
 
     # What the workshop charges: Gadwall::Decision::Shop.
@@ -104,9 +115,9 @@ module Web
     # checked again against the new state, or refused where the form's page had shown the old one.
     #
     # act: class of Gadwall::Job::Acts; values: for it; by: who; token: of the form; seen: seq of the last entry that
-    # its page showed, or nil; at: when. The block gets the job after the act and says where the page goes on. Returns
-    # Performed.
-    def perform(number, act, values, by:, token: nil, seen: nil, at: now)
+    # its page showed, or nil; origin: of Gadwall::Job::Entries::Entry::ORIGINS where it is no hand; at: when. The block
+    # gets the job after the act and says where the page goes on. Returns Performed.
+    def perform(number, act, values, by:, token: nil, seen: nil, origin: nil, at: now)
       TRIES.times do
         # The job before the token: a form that was written between the two looks is found by its token, never taken for
         # somebody else's entry.
@@ -118,6 +129,7 @@ module Web
         outcome = act.call(dossier, values, by: by, at: at)
         return refused(dossier, outcome) unless outcome.ok?
 
+        outcome = from(outcome, origin) if origin
         after = after(dossier, outcome, by, at)
         landing = yield after
         written = write(dossier, after, outcome, by: by, at: at, token: token, landing: landing)
@@ -220,6 +232,11 @@ module Web
         end
       system = outcome.vehicle ? loader.system(outcome.vehicle) : dossier.system
       dossier.with(entries, record: record.freeze, system: system)
+    end
+
+    # What came of an act, said to come from elsewhere.
+    def from(outcome, origin)
+      outcome.dup.tap { |copy| copy.entries = copy.entries.map { |entry| entry.from(origin) } }.freeze
     end
 
     def stamped(entries, last, at, by)

@@ -24,6 +24,7 @@ module Demo
 
     # only: as above.
     def load(only = nil)
+      @workshop.mark_demo(by: "the demo", at: @now)
       files = Dir[File.join(JOBS, "*.yml")]
       files = files.select { |file| File.basename(file).start_with?(*only) } if only
       files.each { |file| job(YAML.safe_load_file(file)) }

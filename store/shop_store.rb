@@ -5,9 +5,20 @@ module Store
   class ShopStore
     KEY = "shop"
     UNITS = "units"
+    DEMO = "demo"
 
     def initialize(database)
       @settings = Settings.new(database)
+    end
+
+    # Is it an invented workshop, whose vehicles may be simulated?
+    def demo?
+      @settings[DEMO] == true
+    end
+
+    # Says that it is. by: who; at: ISO 8601 text.
+    def mark_demo(by:, at:)
+      @settings.keep(DEMO, true, by: by, at: at)
     end
 
     # Gadwall::Decision::Shop; that of the data where nothing was set.

@@ -19,11 +19,11 @@ module Web
       end
 
       # Does an act to the job of the address. act: class of Gadwall::Job::Acts; values: for it. The block gets the job
-      # after it and says where the page goes on. Returns a Workshop::Performed.
-      def perform(act, values = {}, &)
-        token = input.token
-        seen = input.seen
-        done = workshop.perform(params["number"], act, values, by: person, token: token, seen: seen, &)
+      # after it and says where the page goes on; origin: where it comes from, where it is no hand. Returns a
+      # Workshop::Performed.
+      def perform(act, values = {}, origin: nil, &block)
+        more = { by: person, token: input.token, seen: input.seen, origin: origin }
+        done = workshop.perform(params["number"], act, values, **more, &block)
         @dossier = done.dossier
         done
       end

@@ -7,7 +7,7 @@ module Web
       # A DTC of a scan, with its place in it. says: the circuit and claim it is read as, nil where neither is known.
       Code = Struct.new(:scan, :index, :word, :status, :text, :says, :circuit, :claim, keyword_init: true)
       # A scan with its codes.
-      ScanRow = Struct.new(:seq, :at, :codes, :silent, :count, :by_interface, keyword_init: true)
+      ScanRow = Struct.new(:seq, :at, :codes, :silent, :count, :by_interface, :simulated, keyword_init: true)
 
       attr_reader :form, :now
 
@@ -98,7 +98,8 @@ module Web
           codes: codes,
           silent: silent.map { |id| module_name(id) },
           count: count(scan),
-          by_interface: entry.by_interface?
+          by_interface: entry.by_interface?,
+          simulated: entry.simulated?
         ).freeze
       end
 

@@ -17,6 +17,7 @@ module Web
           :withdrawable,
           :condition,
           :by,
+          :simulated,
           keyword_init: true
         )
       # How often a condition reproduced the fault: words, times reproduced, times tried.
@@ -69,7 +70,8 @@ module Web
           reason: back&.reason,
           withdrawable: @open && back.nil? && entry.withdrawable?,
           condition: Gadwall::Evidence::CONDITIONS[entry["condition"]],
-          by: entry.by
+          by: entry.by,
+          simulated: entry.simulated?
         ).freeze
       end
 

@@ -56,6 +56,11 @@ module Web
         dossier&.last_seq
       end
 
+      # Does anything of this job come from a simulated vehicle?
+      def simulated?
+        job? && (number.start_with?(App::PRACTICE) || dossier.log.simulated?)
+      end
+
       # Why the vehicle must not be driven, in words; nil where it may, or once its cause is repaired.
       def do_not_drive
         return unless job?

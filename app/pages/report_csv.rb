@@ -16,9 +16,10 @@ module Web
             .map do |entry|
               seen = dossier.log.observation(entry)
               phase = entry.after? ? "after" : "before"
-              [entry.seq, entry.at, entry.by, phase, seen.circuit.title, seen.test.title, seen.typed, seen.test.unit]
+              shown = [seen.circuit.title, seen.test.title, seen.typed, seen.test.unit]
+              [entry.seq, entry.at, entry.by, phase, *shown, entry.origin]
             end
-        table(%w[entry at by phase circuit test result unit], rows)
+        table(%w[entry at by phase circuit test result unit origin], rows)
       end
 
       # Codes of every scan. Returns CSV text.
@@ -33,10 +34,11 @@ module Web
                 .scan(entry)
                 .codes
                 .map do |code|
-                  [entry.at, entry.after? ? "after" : "before", code.sender, code.word, code.status, code.text]
+                  phase = entry.after? ? "after" : "before"
+                  [entry.at, phase, code.sender, code.word, code.status, code.text, entry.origin]
                 end
             end
-        table(%w[at phase module code status text], rows)
+        table(%w[at phase module code status text origin], rows)
       end
 
       def self.table(head, rows)

@@ -53,6 +53,10 @@ module Web
         dossier.record.vehicle["vin"]
       end
 
+      def simulated_words
+        "SIMULATED: what is reported here was read from a simulated vehicle."
+      end
+
       # What names the job, the vehicle and the customer, in a line.
       def identity
         [number, vehicle_name, plate, vin, "for #{customer}"].compact.join(" · ")

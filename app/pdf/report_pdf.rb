@@ -173,6 +173,7 @@ module Web
       def customer
         say "What was wrong, and what was done", size: 20, style: :bold
         say page.identity, color: QUIET
+        say page.simulated_words, style: :bold, color: ACCENT if page.simulated?
         heading "You told us"
         say page.complaint
         heading "We found"
@@ -195,6 +196,7 @@ module Web
       def technician
         say "For the next technician", size: 16, style: :bold
         say page.identity, color: QUIET
+        say page.simulated_words, style: :bold, color: ACCENT if page.simulated?
         heading "DTCs before"
         codes page.codes_before
         heading "Tests, in order"

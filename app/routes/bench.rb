@@ -61,12 +61,12 @@ module Web
         # Enters what the vehicle on the stand showed. Returns Workshop::Performed.
         def take_from_stand(test, typed, &)
           values = { test: test, typed: typed.to_s, phase: dossier.plan&.done? ? "after" : "before" }
-          perform(Gadwall::Job::Acts::TakeReading, values, &)
+          perform(Gadwall::Job::Acts::TakeReading, values, origin: Interface::SIMULATED, &)
         end
 
-        # The vehicle that the job is connected to, or nil.
+        # The vehicle that the job is connected to, or nil. A customer's job is connected to none.
         def connected_stand
-          workshop.stands.of(dossier.record)
+          workshop.stands.of(dossier.record) if workshop.simulates?
         end
 
         # A step that was signed is done on the vehicle of the exercise: what it makes safe, mends or teaches.

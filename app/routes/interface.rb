@@ -6,9 +6,13 @@ module Web
     # routines. What was read before a connection is lost stays read.
     module Interface
       Acts = Gadwall::Job::Acts
+      SIMULATED = Gadwall::Job::Entries::Entry::SIMULATED
 
       def self.registered(app)
         app.post("/jobs/:number/interface") do
+          raise Interface.no_toy unless workshop.simulates?
+          raise Interface.closed(dossier) if dossier.handed_over?
+
           seed = (input.integer("seed") || 1).clamp(1, Practice::MOST_SEED)
           exercise = Gadwall::Practice::Drawn.for_sheet(dossier.record.vehicle, seed, id: dossier.number)
           workshop.stands.connect(dossier.record, exercise, by: person, at: now)
@@ -53,11 +57,30 @@ module Web
             note: done.text,
             code: done.text[/Refused: (\h{2})\b/, 1].to_s
           }
-          perform(Acts::RecordSetUp, values) { |job| "/jobs/#{job.number}/repair#set-up" }
+          perform(Acts::RecordSetUp, values, origin: SIMULATED) { |job| "/jobs/#{job.number}/repair#set-up" }
           redirect "/jobs/#{dossier.number}/repair#set-up", 303
         end
 
         app.helpers Reading
+      end
+
+      # Why a customer's job is connected to no simulated vehicle.
+      def self.no_toy
+        Gadwall::InputError.new(
+          field: "interface",
+          given: "a simulated vehicle",
+          expected: "a diagnostic interface on the vehicle itself",
+          fix: "Made-up codes have no place in a customer's job. Simulated vehicles are in the practice bay."
+        )
+      end
+
+      def self.closed(dossier)
+        Gadwall::InputError.new(
+          field: "interface",
+          given: "a job that is handed over",
+          expected: "a job that is open",
+          fix: "#{dossier.number} is closed: its record takes no more readings."
+        )
       end
 
       # A scan on the way: modules read since it began.
@@ -99,7 +122,7 @@ module Web
           end
           rows = Gadwall::Practice::ScanRows.new(exercise_stand.vehicle).values(scan.reads)
           phase = dossier.decided? ? "after" : "before"
-          done = perform(Acts::KeepScan, rows.merge(phase: phase, via: "interface")) { |_| back_to_scan }
+          done = perform(Acts::KeepScan, rows.merge(phase: phase, via: "interface"), origin: SIMULATED) { back_to_scan }
           return finish(done) { show(codes_page(errors: done.errors)) } unless htmx? && done.ok?
 
           headers "HX-Redirect" => done.landing

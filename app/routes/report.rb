@@ -31,6 +31,7 @@ module Web
           content_type :json
           attachment "#{record.number}.json"
           extra = record.to_h.slice(:number, :customer, :complaint, :taken_in_at, :promised_at).compact
+          extra[:simulated] = true if Pages::Page.new(dossier).simulated?
           Gadwall::CaseFile.dump(
             vehicle: record.vehicle,
             entries: dossier.log.entries.map(&:to_h),

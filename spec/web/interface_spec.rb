@@ -5,6 +5,8 @@ require_relative "../../demo/workshop"
 
 # The diagnostic interface on a workshop's own job: what is read becomes evidence, and stays read.
 RSpec.describe "Diagnostic interface", :web do
+  before { workshop.mark_demo(by: "spec") }
+
   def connect(number, seed: "9")
     submit("/jobs/#{number}/codes", "/jobs/#{number}/interface", seed: seed)
     follow_redirect!
@@ -73,6 +75,48 @@ RSpec.describe "Diagnostic interface", :web do
     expect(stand.call.said_of("actuate")).to match(/driven for a moment|Refused/)
     post "/jobs/#{number}/interface/clear", form
     expect(stand.call.said_of("clear")).to include("modules cleared")
+  end
+
+  it "says SIMULATED on page, scan, report, PDF, case file and tables, for every entry that is" do
+    number = job
+    connect(number)
+    submit("/jobs/#{number}/codes", "/jobs/#{number}/interface/read")
+    read(number, "front_left.live_speed", "even")
+    page = "/jobs/#{number}/trace?test=front_left.live_speed"
+    submit(page, "/jobs/#{number}/bench/test", test: "front_left.live_speed")
+    %w[codes trace report].each do |page|
+      get "/jobs/#{number}/#{page}"
+      expect([page, text]).to match([page, include("SIMULATED")])
+    end
+    get "/jobs/#{number}/case.json"
+    kase = JSON.parse(last_response.body)
+    expect(kase["job"]["simulated"]).to be(true)
+    origins =
+      kase["evidence"].select { |entry| %w[scan finding].include?(entry["kind"]) }.map { |entry| entry["origin"] }
+    expect(origins).to eq(["simulated", nil, "simulated"])
+    get "/jobs/#{number}/evidence.csv"
+    expect(CSV.parse(last_response.body, headers: true).map { |row| row["origin"] }).to eq(%w[hand simulated])
+    get "/jobs/#{number}/report.pdf"
+    expect(Gadwall::CaseFile.parse(JSON.generate(kase)).log).to be_simulated
+  end
+
+  it "refuses a simulated vehicle in a customer's job, and in one that is closed" do
+    number = job
+    form = guards("/jobs/#{number}/codes", "/jobs/#{number}/interface")
+    workshop.instance_variable_get(:@database)[:settings].where(key: "demo").delete
+    post "/jobs/#{number}/interface", form.merge("seed" => "9")
+    expect([last_response.status, text]).to match([422, /Made-up codes have no place in a customer's job/])
+    get "/jobs/#{number}/codes"
+    expect(text).not_to match(/simulated/i)
+    post "/jobs/#{number}/interface/read", form
+    expect([last_response.status, scans(number)]).to eq([404, []])
+    workshop.mark_demo(by: "spec")
+    workshop.perform(number, Gadwall::Job::Acts::SkipScan, { reason: "none" }, by: "x") { "/" }
+    allow(workshop).to receive(:dossier).and_wrap_original do |find, given|
+      find.call(given).tap { |dossier| allow(dossier).to receive(:handed_over?).and_return(true) }
+    end
+    post "/jobs/#{number}/interface", form.merge("seed" => "9", "form_token" => "n")
+    expect([last_response.status, text]).to match([422, /is closed/])
   end
 
   it "keeps exercises in a record of their own" do

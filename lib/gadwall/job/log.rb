@@ -62,6 +62,11 @@ module Gadwall
         of(Entries::Step::KIND)
       end
 
+      # Does any entry speak of a simulated vehicle?
+      def simulated?
+        entries.any?(&:simulated?)
+      end
+
       # Is there a pre-scan, or a reason why there is none?
       def scanned?
         valid_entries.any? do |entry|

@@ -9,6 +9,8 @@ module Gadwall
       class Entry
         STAMPS = %w[kind version seq at by].freeze
         PHASES = %w[before after].freeze
+        SIMULATED = "simulated"
+        ORIGINS = ["hand", "interface", SIMULATED].freeze
 
         # data: a frozen Hash with String keys, without the stamps; seq: Integer or nil before it is written; at: ISO
         # 8601 text or nil; by: who, or nil.
@@ -22,6 +24,7 @@ module Gadwall
           @at = hash["at"]
           @by = hash["by"]
           @data = hash.except(*STAMPS).freeze
+          one_of!("origin", ORIGINS, optional: true)
           check
           freeze
         end
@@ -50,6 +53,25 @@ module Gadwall
         # Was it written after the repair?
         def after?
           data["phase"] == "after"
+        end
+
+        # Where what it says comes from: "hand" (somebody's own eyes and meter), "interface" (a diagnostic interface),
+        # or "simulated" (a simulated vehicle: never a customer's).
+        def origin
+          data["origin"] || (data["via"] == "interface" ? "interface" : "hand")
+        end
+
+        # Does it speak of a simulated vehicle?
+        def simulated?
+          origin == SIMULATED
+        end
+
+        # The same entry as it comes from elsewhere. origin: of ORIGINS. Returns a copy, not stamped yet.
+        def from(origin)
+          dup.tap do |copy|
+            copy.instance_variable_set(:@data, data.merge("origin" => origin).freeze)
+            copy.freeze
+          end
         end
 
         # Does the diagnosis use it?
