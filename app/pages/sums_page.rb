@@ -6,8 +6,8 @@ module Web
     # touch that takes it into a job.
     class SumsPage < Page
       MOST_JOBS = 12
-      # An input as shown. text: what stands in the field.
-      Field = Struct.new(:id, :name, :unit, :text, :choices, :error, keyword_init: true)
+      # An input as shown. text: what was typed; hint: what stands greyed in an empty field.
+      Field = Struct.new(:id, :name, :unit, :text, :hint, :choices, :error, keyword_init: true)
 
       attr_reader :query, :record, :done, :error, :jobs, :taken, :refused
 
@@ -30,7 +30,7 @@ module Web
         @taken = taken
         @units = units
         @refused = refused
-        compute if record
+        compute if record && @given.any?
       end
 
       READABLE = {
@@ -67,7 +67,8 @@ module Web
             id: input["id"],
             name: input["name"],
             unit: shown_unit(input["unit"]),
-            text: @given.fetch(input["id"]) { default(input) },
+            text: @given.fetch(input["id"]) { input["default"].to_s },
+            hint: hint(input),
             choices: input["choices"],
             error: (error.message if error && error.field == input["id"])
           )
@@ -86,8 +87,23 @@ module Web
 
       # The result as a note.
       def note
-        inputs = fields.map { |field| "#{field.name} #{field.text} #{field.unit}".strip }.join(", ")
-        "#{record["name"]}: #{result.join(" ").strip} (#{inputs})"
+        typed = fields.reject { |field| field.text.empty? }
+        inputs = typed.map { |field| "#{field.name} #{field.text} #{field.unit}".strip } + assumed
+        "#{record["name"]}: #{result.join(" ").strip} (#{inputs.join(", ")})"
+      end
+
+      # What was counted with without being typed, in words.
+      def assumed
+        inputs = record["inputs"].select { |input| done.assumed.include?(input["id"]) }
+        inputs.map do |input|
+          figure = "#{shown(input, input["assumed"])} #{shown_unit(input["unit"])}".strip
+          "#{input["name"]} #{figure} (assumed)"
+        end
+      end
+
+      # What is still needed, as a sentence; nil where nothing is.
+      def asks
+        @asks&.message
       end
 
       def drawing
@@ -98,6 +114,8 @@ module Web
 
       def compute
         @done = Gadwall::QuickSums::Book.compute(record["id"], kept)
+      rescue Gadwall::QuickSums::MissingInput => error
+        @asks = error
       rescue Gadwall::InputError => error
         @error = error
       end
@@ -120,8 +138,13 @@ module Web
         @given.to_h { |id, text| [id, given[id] ? @units.kept(text, given[id]) : text] }
       end
 
-      def default(input)
-        value = input["default"]
+      def hint(input)
+        return "#{shown(input, input["assumed"])} assumed" if input["assumed"]
+
+        input["example"] ? "such as #{shown(input, input["example"])}" : ""
+      end
+
+      def shown(input, value)
         value.is_a?(Numeric) ? plain(tidy(@units.shown(value.to_f, input["unit"]))) : value.to_s
       end
 

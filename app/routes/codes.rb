@@ -43,7 +43,7 @@ module Web
 
         app.post("/jobs/:number/codes/skip") do
           reason = input.text("reason")
-          done = perform(Acts::SkipScan, reason: reason) { |job| "/jobs/#{job.number}/trace" }
+          done = perform(Acts::SkipScan, { reason: reason }) { |job| "/jobs/#{job.number}/trace" }
           finish(done) { show(codes_page(errors: done.errors, typed: { "reason" => reason })) }
         end
 

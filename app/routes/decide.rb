@@ -33,7 +33,7 @@ module Web
 
         app.post("/jobs/:number/reopen") do
           reason = input.text("reason")
-          done = perform(Acts::Reopen, reason: reason) { |job| "/jobs/#{job.number}/trace" }
+          done = perform(Acts::Reopen, { reason: reason }) { |job| "/jobs/#{job.number}/trace" }
           finish(done) { show_decision(errors: done.errors, typed: { "reason" => reason }) }
         end
 

@@ -36,7 +36,8 @@ module Web
         app.get("/jobs/:number/intake") { redirect "/jobs/#{dossier.number}/codes", 303 }
 
         app.post("/jobs/:number/notes") do
-          done = perform(Gadwall::Job::Acts::AddNote, words: input.text("words")) { |job| "/jobs/#{job.number}/report" }
+          done =
+            perform(Gadwall::Job::Acts::AddNote, { words: input.text("words") }) { |job| "/jobs/#{job.number}/report" }
           finish(done) { show(report_page(errors: done.errors)) }
         end
 

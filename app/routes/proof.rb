@@ -38,7 +38,9 @@ module Web
         app.post("/jobs/:number/handover") do
           words = input.text("words")
           done =
-            perform(Acts::HandOver, words: words) { |job| "/jobs/#{job.number}/#{practice? ? "debrief" : "report"}" }
+            perform(Acts::HandOver, { words: words }) do |job|
+              "/jobs/#{job.number}/#{practice? ? "debrief" : "report"}"
+            end
           on_stand({ "kind" => "finish" }) if done.ok? && practice? && connected_stand && !connected_stand.ended
           finish(done) { show_proof(errors: done.errors, typed: { "words" => words }) }
         end

@@ -11,16 +11,14 @@ module Web
 
         app.post("/sums/take") do
           page = sums_page
+          next refused_sum(page) unless page.done
+
           number = input.text("job")
-          record = workshop.dossier(number)
+          note = { words: page.note }
           done =
-            workshop.perform(
-              record.number,
-              Gadwall::Job::Acts::AddNote,
-              { words: page.note },
-              by: person,
-              token: input.token
-            ) { |job| "/jobs/#{job.number}/report" }
+            workshop.perform(number, Gadwall::Job::Acts::AddNote, note, by: person, token: input.token) do |job|
+              "/jobs/#{job.number}/report"
+            end
           redirect "/sums?#{Rack::Utils.build_query(given_sum.merge("taken" => number))}", 303 if done.ok?
 
           status done.status
@@ -30,6 +28,8 @@ module Web
         # The result as the reading of the test that is asked for next in a job.
         app.post("/sums/read") do
           page = sums_page
+          next refused_sum(page) unless page.done
+
           number = input.text("job")
           option = workshop.dossier(number).assessment.next_tests.first
           values = { test: option&.id.to_s, typed: page.reading.to_s, phase: "before" }
@@ -65,6 +65,12 @@ module Web
             record = Gadwall::QuickSums::Book.records[input.text("sum")] or return {}
             names = ["sum", "q", *record["inputs"].map { |each| each["id"] }]
             names.to_h { |name| [name, input.text_or_nil(name)] }.compact
+          end
+
+          # A sum that does not come out is shown with what was typed and what is wrong with it.
+          def refused_sum(page)
+            status 422
+            show_sums(page)
           end
 
           def show_sums(page)

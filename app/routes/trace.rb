@@ -49,7 +49,7 @@ module Web
         end
 
         app.post("/jobs/:number/presence") do
-          done = perform(Acts::SayPresence, fault: input.text("fault")) { |job| "/jobs/#{job.number}/trace" }
+          done = perform(Acts::SayPresence, { fault: input.text("fault") }) { |job| "/jobs/#{job.number}/trace" }
           traced(done)
         end
 

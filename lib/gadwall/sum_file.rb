@@ -10,6 +10,7 @@ module Gadwall
       {
         sum: name,
         inputs: done.inputs,
+        assumed: done.assumed,
         result: {
           value: result.value,
           unit: result.unit
@@ -20,7 +21,7 @@ module Gadwall
       }
     end
 
-    # {sums: [{sum, name, group, unit, inputs: [{id, name, unit, default, low, high, choices}], ...}]}.
+    # {sums: [{sum, name, group, unit, inputs: [{id, name, unit, example, assumed, default, low, high, choices}], ...}]}
     def self.list
       rows =
         QuickSums::Book.records.values.map do |row|

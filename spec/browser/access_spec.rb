@@ -55,7 +55,7 @@ RSpec.describe "For everybody", :browser do
       /jobs/J103/captures
       /jobs/J103/pads
       /day
-      /sums?sum=slope_hold
+      /sums?sum=slope_hold&mass=1800&grade=20&tyre=205/55R16&wheels=2&friction=0.38&radius=120
       /practice
     ] + capture.first(4).map { |job, each| "/jobs/#{job.number}/captures/#{each.id}" }
   end

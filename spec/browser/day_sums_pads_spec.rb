@@ -90,7 +90,7 @@ RSpec.describe "Day, sums and pads", :browser do
 
   it "takes a sum into a job as a note, with one touch" do
     sign_in
-    visit "/sums?sum=pump_duty"
+    visit "/sums?sum=pump_duty&run=20&rest=5&flow=5"
     number = page.find("#take-job").value
     click_button "Note it"
     page.assert_selector ".lead", text: number

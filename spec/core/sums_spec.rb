@@ -8,8 +8,13 @@ require "yaml"
 RSpec.describe Gadwall::QuickSums::Book do
   cases = YAML.safe_load_file(File.expand_path("../cases/sums.yml", __dir__))
 
+  # What is not named in a law stands at the sum's example.
   def value(id, **given)
-    described_class.compute(id, given.transform_keys(&:to_s)).result.value
+    described_class.compute(id, examples(id).merge(given.transform_keys(&:to_s))).result.value
+  end
+
+  def examples(id)
+    described_class.records.fetch(id)["inputs"].to_h { |input| [input["id"], input["example"]] }.compact
   end
 
   cases.each_with_index do |row, i|
@@ -25,8 +30,29 @@ RSpec.describe Gadwall::QuickSums::Book do
     expect(described_class.records.keys.reject { |id| counted.fetch(id, 0) >= 2 }).to be_empty
   end
 
-  it "computes with its own examples as defaults, in sensible digits, and names formula and source" do
-    rows = described_class.records.keys.map { |id| described_class.compute(id) }
+  it "asks for every input that is left empty, by name and unit, and counts with no example" do
+    described_class.records.each do |id, record|
+      examples(id).each_key do |input|
+        name = record["inputs"].find { |each| each["id"] == input }["name"]
+        given = examples(id).merge(input => " ")
+        expect { described_class.compute(id, given) }.to raise_error(
+          Gadwall::QuickSums::MissingInput,
+          /#{Regexp.escape(name)}/
+        )
+      end
+      next if examples(id).empty?
+
+      expect { described_class.compute(id) }.to raise_error(Gadwall::QuickSums::MissingInput)
+    end
+  end
+
+  it "says what it assumed" do
+    done = described_class.compute("voltage_drop", "length" => "7", "section" => "1.5", "current" => "15")
+    expect([done.assumed, done.inputs["temperature"]]).to eq([["temperature"], 20.0])
+  end
+
+  it "computes its own examples in sensible digits, and names formula and source" do
+    rows = described_class.records.keys.map { |id| described_class.compute(id, examples(id)) }
     numbers = rows.map { |done| done.result.value }.grep(Float)
     expect(numbers.map { |number| number.to_s.delete("-.").sub(/\A0+/, "").sub(/0+\z/, "").length }.max).to be <= 5
     expect(rows.map { |done| done.record.values_at("formula", "source").map(&:to_s) }.flatten).to all(match(/\S/))
@@ -99,7 +125,9 @@ RSpec.describe Gadwall::QuickSums::Book do
   wrong.each do |id, fields|
     fields.each do |field, text|
       it "names the field #{field} of #{id} for '#{text}'" do
-        expect { described_class.compute(id, { field => text }) }.to raise_error(Gadwall::InputError) do |error|
+        expect { described_class.compute(id, examples(id).merge(field => text)) }.to raise_error(
+          Gadwall::InputError
+        ) do |error|
           expect([error.field, error.message.length < 400]).to eq([field, true])
         end
       end

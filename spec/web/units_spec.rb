@@ -16,15 +16,15 @@ RSpec.describe "Units", :web do
     like(torque: "lbf ft", pressure: "psi", speed: "mph")
     get "/sums?sum=bolt_clamp"
     expect(text).to include("Torque, lbf·ft").or include("Torque, lbf ft")
-    get "/sums?sum=pump_duty"
+    get "/sums?sum=pump_duty&run=20&rest=5&flow=5"
     expect(text).to include("80 %")
   end
 
   it "computes a sum typed in the workshop's units as the same sum in the record's" do
     like(speed: "mph")
-    get "/sums?sum=ring_frequency&speed=31.07"
+    get "/sums?sum=ring_frequency&speed=31.07&teeth=48&tyre=205/55R16"
     expect(text).to match(/345\.\d Hz/)
-    get "/sums?sum=ring_speed&frequency=345.9"
+    get "/sums?sum=ring_speed&frequency=345.9&teeth=48&tyre=205/55R16"
     expect(text).to match(/31\.0[67] mph/)
   end
 

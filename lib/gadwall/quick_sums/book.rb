@@ -6,8 +6,9 @@ module Gadwall
     class Book
       # value: Float or text; unit: text, that of the record where nil; more: [[name, value, unit], ...].
       Result = Struct.new(:value, :unit, :more, keyword_init: true)
-      # A sum done. record: of data/sums; inputs: {id => value}; result: Result with its unit.
-      Done = Struct.new(:record, :inputs, :result, keyword_init: true)
+      # A sum done. record: of data/sums; inputs: {id => value}; assumed: ids of those that nobody gave; result: Result
+      # with its unit.
+      Done = Struct.new(:record, :inputs, :assumed, :result, keyword_init: true)
 
       GROUPS = {
         "wheel" => WheelSums,
@@ -42,14 +43,20 @@ module Gadwall
           scored.select { |_, score, _| score.positive? }.sort_by { |row, score, _| [-score, row["name"]] }.map(&:first)
         end
 
-        # id: of a sum; given: {input id => text or number}; what is not given stands at its default. Returns Done.
-        # Raises UnknownNameError, InputError that names the input.
+        # id: of a sum; given: {input id => text or number}. Returns Done. Raises UnknownNameError, MissingInput for
+        # what is not given and cannot be assumed, InputError that names the input.
         def compute(id, given = {})
           record = records[id] or raise UnknownNameError.new(field: "sum", given: id, known: records.keys)
           check_names(record, given)
-          inputs = record["inputs"].to_h { |input| [input["id"], value(input, given)] }
+          given = given.transform_keys(&:to_s).reject { |_, text| text.to_s.strip.empty? }
+          there = record["inputs"].map { |input| [input, given.fetch(input["id"]) { own(input) }] }
+          inputs = there.select(&:last).to_h { |input, text| [input["id"], typed(input, text)] }
+          missing = record["inputs"].reject { |input| inputs.key?(input["id"]) }
+          raise MissingInput, missing if missing.any?
+
+          assumed = record["inputs"].select { |input| input["assumed"] }.map { |input| input["id"] } - given.keys
           raw = GROUPS.fetch(record["group"]).public_send(id, **inputs.transform_keys(&:to_sym))
-          Done.new(record: record, inputs: inputs, result: finished(raw, record)).freeze
+          Done.new(record: record, inputs: inputs, assumed: assumed, result: finished(raw, record)).freeze
         end
 
         # For the sums: a result without its unit.
@@ -100,11 +107,9 @@ module Gadwall
           raise UnknownNameError.new(field: record["id"], given: unknown.first, known: known)
         end
 
-        def value(input, given)
-          text = given.fetch(input["id"]) { given.fetch(input["id"].to_sym, nil) }
-          return typed(input, input["default"]) if text.nil? || text.to_s.strip.empty?
-
-          typed(input, text)
+        # What stands where nothing is given: the choice shown, or what is assumed; nil where it has to be asked.
+        def own(input)
+          input["default"] || input["assumed"]
         end
 
         def typed(input, text)
