@@ -21,7 +21,8 @@ module Gadwall
       }
     end
 
-    # {sums: [{sum, name, group, unit, inputs: [{id, name, unit, example, assumed, default, low, high, choices}], ...}]}
+    # {sums: [{sum, name, group, unit, inputs: [{id, name, unit, low, high, choices, and one of example, assumed,
+    # default}, ...]}, ...]}.
     def self.list
       rows =
         QuickSums::Book.records.values.map do |row|

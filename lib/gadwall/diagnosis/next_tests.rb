@@ -57,8 +57,34 @@ module Gadwall
         options = worth_asking(needed)
         @others_tell = options.any? { |option| !option.test.last? && (option.needed || option.bits >= TELLS) }
         options = options.sort_by { |option| order(option) }
-        options.first(WEIGHED).map { |option| weighed(option) }.sort_by { |option| order(option) } +
-          options.drop(WEIGHED)
+        foremost = options.first(WEIGHED).map { |option| weighed(option) }.sort_by { |option| order(option) }
+        named_first(one_form(foremost + options.drop(WEIGHED)))
+      end
+
+      # Of one form of test (live data of a wheel, say) only the best place stands among the foremost: whoever wants the
+      # others sees them behind. What a verdict waits for stays where it is.
+      def one_form(options)
+        seen = {}
+        foremost =
+          options
+            .select do |option|
+              form = option.test.id.split(".").first
+              option.needed || (!seen[form] && (seen[form] = true))
+            end
+            .first(FOREMOST)
+        foremost + options.reject { |option| foremost.any? { |each| each.equal?(option) } }
+      end
+      FOREMOST = 5
+      NAMED_WITHIN = 3 # common practice: where a code names a circuit, a test of it is among the first three
+      private_constant :FOREMOST, :NAMED_WITHIN
+
+      # A test of a circuit that a code names stands among the first ones.
+      def named_first(options)
+        named = options.index { |option| coded?(option.circuit) && !option.test.last? }
+        return options if named.nil? || named < NAMED_WITHIN
+
+        moved = options.dup
+        moved.insert(NAMED_WITHIN - 1, moved.delete_at(named))
       end
 
       # One test as an Option, whatever its rank.

@@ -43,7 +43,7 @@ module Gadwall
         valve_supply
       ].freeze
       NOW = 0.5 # such a code is there at this moment, or an old one, alike; from memory
-      REPEATED_POWER = 0.33 # a further code of the same circuit is hardly a second witness
+      FURTHER_CODE = 0.33 # a further code of the same circuit is hardly a second witness; from memory
       LEAST_RATIO = 1e-12 # what is quite impossible stays at that
       KEY_ON_SEEN = 0.92 # from memory: one monitor may mute another, so its silence is not quite a witness
 
@@ -64,7 +64,7 @@ module Gadwall
 
       def self.sight(circuit, scan, false_codes, on_bus)
         mine = scan.codes.select { |code| code.circuit_id == circuit.id }
-        codes = mine.select(&:set?).map { |code| [code.claim, code.status, false_codes.rate(code)] }
+        codes = mine.select(&:set?).map { |code| [code.claim, code.status, false_codes.rate(code)] }.sort_by(&:to_s)
         heard = circuit.harness.modules.to_h { |id, _| [id, scan.answers(id)] }
         untested = mine.any? { |code| code.status == "not_tested" }
         looked = codes.any? || (scan.asked?(circuit.module) && !untested)
@@ -97,7 +97,8 @@ module Gadwall
         if sight.codes.empty?
           weigh_silence
         else
-          sight.codes.each_with_index { |code, n| weigh_code(*code, repeated: n.positive?) }
+          weigh_missing(sight.codes.flat_map { |claim, _, _| claims_of(claim) })
+          weigh_codes(sight.codes)
         end
       end
 
@@ -150,30 +151,58 @@ module Gadwall
         end
       end
 
-      # A further code of the same circuit counts for a third (exponent). false_rate: how often such a code stands with
-      # the circuit sound.
-      def weigh_code(claim, status, false_rate, repeated:)
-        claims = claims_of(claim)
-        missed = repeated ? nil : monitors.key_on_chance(monitors.claims - claims)
-        presences.each_with_index do |presence, d|
-          raised = raised_by(claims, presence)
-          seen = status_chance(status, claims, presence)
-          add(d) do |i|
-            ratio = (raised[i] * seen / false_rate) + 1
-            repeated ? ratio**REPEATED_POWER : ratio * quiet(missed[i], presence)
-          end
-        end
-        seen = [1.0, FLEETING].map { |presence| status_chance(status, claims, presence) / false_rate }
-        power = repeated ? REPEATED_POWER : 1.0
-        weigh_code_elsewhere(claims, seen, power)
-        weigh_upset(false_rate, power) if UPSET.include?(claim || "any")
+      # The electrical monitors of the circuit that raised nothing. claims: of those that did.
+      def weigh_missing(claims)
+        missed = monitors.key_on_chance(monitors.claims - claims)
+        presences.each_with_index { |presence, d| add(d) { |i| quiet(missed[i], presence) } }
       end
 
-      # The same code where the module's supply is low.
-      def weigh_upset(false_rate, power)
-        name = EvidenceWeights::UPSET
-        @alternatives[name] ||= 0.0
-        @alternatives[name] += power * Math.log((@catalogue.model("dragged_code") * NOW / false_rate) + 1)
+      # Codes of one circuit in one scan are hardly several witnesses: the one that a cause explains best counts whole,
+      # the others a share. Their order in the scan is the tool's, and says nothing. codes: [[claim, status, rate of
+      # such a code with the circuit sound], ...].
+      def weigh_codes(codes)
+        presences.each_with_index do |presence, d|
+          rows = codes.map { |claim, status, rate| code_logs(claims_of(claim), status, rate, presence) }
+          @logs[d].each_index { |i| @logs[d][i] += witnessed(rows.map { |row| row[i] }) }
+        end
+        elsewhere(codes).each do |name, ratios|
+          @alternatives[name] = @alternatives.fetch(name, 0.0) + witnessed(ratios.map { |ratio| Math.log(ratio + 1) })
+        end
+      end
+
+      # By atom: how much likelier the code is with the fault than with the circuit sound, as a logarithm; equal ones
+      # are taken once.
+      def code_logs(claims, status, rate, presence)
+        seen = status_chance(status, claims, presence)
+        known = {}
+        raised_by(claims, presence).map { |chance| known[chance] ||= Math.log((chance * seen / rate) + 1) }
+      end
+
+      # Logarithms of several codes as one: the largest, and a share of the others.
+      def witnessed(logs)
+        most = logs.max
+        most + (FURTHER_CODE * (logs.sum - most))
+      end
+
+      # The same codes where the module is dead, where its supply is low, or another one is silent, or was: {name =>
+      # [how much likelier each code is then, ...]}.
+      def elsewhere(codes)
+        codes.each_with_object(Hash.new { |told, name| told[name] = [] }) do |(claim, status, rate), told|
+          claims = claims_of(claim)
+          now, before = [1.0, FLEETING].map { |presence| status_chance(status, claims, presence) / rate }
+          told[EvidenceWeights::UNPOWERED] << (monitors.raised_unpowered(claims) * now)
+          told[EvidenceWeights::UPSET] << (dragged / rate) if UPSET.include?(claim || "any")
+          @silences.each do |id, name|
+            next unless claims.include?("lost_#{id}")
+
+            told[name] << (SILENCE_NOTICED * now)
+            told[was_silent(id)] << (WAS_NOTICED * before)
+          end
+        end
+      end
+
+      def dragged
+        @catalogue.model("dragged_code") * NOW
       end
 
       # By atom: the chance that the code's monitors raised it; or another one of the circuit's, with a sub-type that is
@@ -184,19 +213,6 @@ module Gadwall
 
         any = monitors.raised(monitors.claims & KINDS_MIXED_UP, presence)
         named.each_with_index.map { |chance, i| [chance, WRONG_KIND * any[i]].max }
-      end
-
-      # The same code where the module is dead, or another one is silent, or was. seen: how much likelier such a code is
-      # with a cause that stays, and with one that comes and goes, than without; power: what a further code counts.
-      def weigh_code_elsewhere(claims, seen, power)
-        add = ->(name, chance) { @alternatives[name] += power * Math.log(chance + 1) }
-        add.call(EvidenceWeights::UNPOWERED, monitors.raised_unpowered(claims) * seen.first)
-        @silences.each do |id, name|
-          next unless claims.include?("lost_#{id}")
-
-          add.call(name, SILENCE_NOTICED * seen.first)
-          add.call(was_silent(id), WAS_NOTICED * seen.last)
-        end
       end
 
       def was_silent(id)
