@@ -36,6 +36,38 @@ RSpec.describe Gadwall::Simulation do
     vehicle.ecus.flat_map { |ecu| ecu.codes.map { |dtc| "#{ecu.id} #{dtc.word}" } }
   end
 
+  # A module gives up at the same volts here and in the diagnosis: 9 V of 12, 18 V of 24 (common practice).
+  {
+    "12" => {
+      "1.2" => true,
+      "2" => true,
+      "4" => true,
+      "6" => false,
+      "12" => false,
+      "40" => false
+    },
+    "24" => {
+      "4" => true,
+      "10" => true,
+      "16" => true,
+      "22" => false,
+      "30" => false,
+      "100" => false
+    }
+  }.each do |volts, ohms|
+    it "takes a #{volts} V module's power at the volts that the diagnosis takes it" do
+      ohms.each do |ohm, powered|
+        fault = "abs_module.supply_plug.feed.high_resistance@#{ohm}"
+        car = vehicle({ "system_voltage" => volts }, fault)
+        supply = car.system.circuit_named("abs_module")
+        car.set(key: "on")
+        rule = supply.harness.template["powers"]
+        read = car.wiring.measure("volts", "abs_module", rule["probes"], car.state)
+        expect([ohm, read >= supply.model.least_power_volt, !car.silent?("abs")]).to eq([ohm, powered, powered])
+      end
+    end
+  end
+
   it "plugs into a vehicle from the command line: faults, session and log as they were asked for" do
     Dir.mktmpdir do |folder|
       sheet = File.join(folder, "sheet.json")

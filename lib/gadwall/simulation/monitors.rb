@@ -52,7 +52,8 @@ module Gadwall
         kind = rule["probes"] ? "volts" : %w[ohms amperes].find { |name| rule[name] }
         forced = AT_REST.merge(rule["state"] || {})
         value = @wiring.measure(kind, @circuit.id, rule["probes"] || rule[kind], state, forced: forced)
-        (rule["below"].nil? || value < rule["below"]) && (rule["above"].nil? || value > rule["above"])
+        factor = kind == "volts" ? @circuit.harness.limit_factor : 1 # limits are those of the nominal voltage
+        (rule["below"].nil? || value < rule["below"] * factor) && (rule["above"].nil? || value > rule["above"] * factor)
       end
 
       # A weak signal is lost at walking pace, and found again above it.

@@ -189,7 +189,8 @@ module Gadwall
       def hungry?(id)
         supply = system.supply_of(id) or return false
         rule = supply.harness.template["powers"]
-        wiring.measure("volts", supply.id, rule["probes"], state.awake? ? state : state.with(key: "on")) < rule["below"]
+        volts = wiring.measure("volts", supply.id, rule["probes"], state.awake? ? state : state.with(key: "on"))
+        volts < supply.model.least_power_volt
       end
 
       # Is the module itself gone, whatever feeds it?

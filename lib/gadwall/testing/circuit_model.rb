@@ -111,6 +111,12 @@ module Gadwall
         @unpowered ||= Circuits::Effect.unpowered(harness)
       end
 
+      # Volts at its own connector below which the module that this harness feeds gives up, twice as many on a 24 V
+      # vehicle; nil where it feeds none.
+      def least_power_volt
+        harness.template["powers"] && (harness.template["powers"]["below"] * harness.limit_factor)
+      end
+
       # By atom: how surely this harness's fault leaves the module without power (only a supply harness can).
       def unpowering
         @unpowering ||= (atoms.map { |atom| unpowers?(atom) ? 1.0 : 0.0 } if harness.template["powers"])
@@ -156,7 +162,7 @@ module Gadwall
         rule = harness.template["powers"]
         state = Circuits::Harness::State.of(**rule["state"].transform_keys(&:to_sym))
         @power_reader ||= Circuits::Reader.new(harness, state)
-        @power_reader.read("volts", rule["probes"], atom.condition) < rule["below"] * harness.limit_factor
+        @power_reader.read("volts", rule["probes"], atom.condition) < least_power_volt
       end
     end
   end
