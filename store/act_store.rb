@@ -13,9 +13,13 @@ module Store
       @summaries = SummaryStore.new(database)
     end
 
-    # Where a form that was already taken led to, or nil. token: text or nil.
+    # Where a form that was already taken led to, or nil. token: of the form (what answers to_s, and digest where its
+    # content is known), or nil. Raises OtherForm where it was taken with other content.
     def landing(token)
-      token && @database[:form_tokens].where(token: token).get(:landing)
+      row = token && @database[:form_tokens].first(token: token.to_s) or return
+      raise OtherForm if row[:digest] && digest(token) && row[:digest] != digest(token)
+
+      row[:landing]
     end
 
     # Takes a vehicle in. record: Gadwall::Job::Record without id and number; entries: Array of Entry; by: who; at: ISO
@@ -105,7 +109,14 @@ module Store
     end
 
     def remember(token, job, landing, at)
-      @database[:form_tokens].insert(token: token, job_id: job.id, landing: landing, at: at) if token
+      return unless token
+
+      row = { token: token.to_s, digest: digest(token), job_id: job.id, landing: landing, at: at }
+      @database[:form_tokens].insert(**row)
+    end
+
+    def digest(token)
+      token.respond_to?(:digest) ? token.digest : nil
     end
   end
 end

@@ -20,6 +20,16 @@ module Store
     end
   end
 
+  # A form's token came again with other content: it is not the form that was taken.
+  class OtherForm < Gadwall::Error
+    def initialize
+      super(
+        "This form was sent before with other content, and that was taken. What you entered now is kept here: look at " \
+          "the job, then send it again if it is to be added."
+      )
+    end
+  end
+
   # No job of that number, no template of that name.
   class NotFound < Gadwall::Error
     def initialize(number, kind: "job")

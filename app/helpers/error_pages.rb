@@ -9,6 +9,7 @@ module Web
         app.error(Gadwall::InputError) { |error| problem(422, "Invalid entry", error.message) }
         app.error(Gadwall::Job::AssessmentError) { |error| show_trouble(error) }
         app.error(Store::Conflict) { |error| problem(409, "Another user saved first", error.message) }
+        app.error(Store::OtherForm) { |error| resume(error.message, 409, fresh: true) }
         app.error(Store::Unusable) { |error| problem(507, "Not saved", error.message) }
         app.error(BadInput, Sinatra::BadRequest) do |error|
           problem(400, "Cannot be read", "#{error.message} Nothing was saved. Go back and enter it again.")

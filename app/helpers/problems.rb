@@ -26,6 +26,16 @@ module Web
         [status, body]
       end
 
+      # A form that was not taken, with all that was entered, to be sent again. seen: seq of the job's last entry by now,
+      # or nil; fresh: does it get a token of its own?
+      def resume(text, status, seen: nil, fresh: false)
+        status status
+        headers "HX-Retarget" => "#main", "HX-Reswap" => "innerHTML" if htmx?
+        page = Pages::ResumePage.new(text, request.path_info, input.typed, person: person, seen: seen, fresh: fresh)
+        body = htmx? ? partial("resume", page: page) : erb(:resume, locals: { page: page })
+        [status, body]
+      end
+
       private
 
       # Does the form carry the token of this session?
@@ -35,15 +45,8 @@ module Web
 
       # A form may bring the name along, where it was asked for.
       def take_person
-        name = input.text("person")
-        session[:person] = name[0, 60] unless name.empty? || request.path_info == "/person"
-      end
-
-      def resume(text, status)
-        status status
-        headers "HX-Retarget" => "#main", "HX-Reswap" => "innerHTML" if htmx?
-        page = Pages::ResumePage.new(text, request.path_info, input.typed, person: person)
-        [status, htmx? ? partial("resume", page: page) : erb(:resume, locals: { page: page })]
+        name = Gadwall::Signature.of(input.text("person")) or return
+        session[:person] = name[0, 60] unless request.path_info == "/person"
       end
     end
   end

@@ -8,9 +8,12 @@ module Web
 
       attr_reader :text, :path, :person
 
-      # text: why; path: where the form goes; typed: {field => value} as Rack gave it; person: who is known, or nil.
-      def initialize(text, path, typed, person:)
-        super(nil, typed: typed)
+      # text: why; path: where the form goes; typed: {field => value} as Rack gave it; person: who is known, or nil;
+      # seen: seq of the job's last entry by now, in place of what the form had seen, or nil; fresh: does it get a token
+      # of its own, as a form that was not taken yet?
+      def initialize(text, path, typed, person:, seen: nil, fresh: false)
+        super(nil, typed: seen ? typed.merge("seen" => seen.to_s) : typed)
+        @fresh = fresh
         @text = text
         @path = path
         @person = person
@@ -20,8 +23,11 @@ module Web
         "Send again"
       end
 
-      # The form's own token stays, so that sending it again writes nothing twice.
+      # The form's own token stays, so that sending it again writes nothing twice; but for one whose content was never
+      # taken.
       def form_token
+        return SecureRandom.hex(16) if @fresh
+
         token = typed["form_token"]
         token.is_a?(String) && token.match?(/\A\h{16,64}\z/) ? token : SecureRandom.hex(16)
       end

@@ -23,7 +23,7 @@ module Web
           def take_in(form, outcome)
             workshop.prepare(form.vehicle)
             record = Gadwall::Job::Acts::TakeIn.record(form.act_values, at: now)
-            workshop.take_in(record, outcome.entries, by: person, token: input.token) do |job|
+            workshop.take_in(record, outcome.entries, by: person, token: form_token) do |job|
               "/jobs/#{job.number}/codes"
             end
           end

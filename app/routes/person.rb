@@ -10,13 +10,14 @@ module Web
         app.get("/person") { show(Pages::PersonPage.new(own_path(input.text("back")))) }
 
         app.post("/person") do
-          name = input.text("name").gsub(/\s+/, " ")
-          if name.length.between?(1, 60)
+          name = Gadwall::Signature.trimmed(input.text("name")).gsub(/\p{Space}+/, " ")
+          if name.length <= 60 && Gadwall::Signature.of(name)
             remember(name)
             redirect own_path(input.text("back")), 303
           end
           status 422
-          sentence = name.empty? ? "Enter your name." : "#{name.length} letters; at most 60. Shorten it."
+          sentence =
+            name.length > 60 ? "#{name.length} letters; at most 60. Shorten it." : "Enter your name, in letters."
           page =
             Pages::PersonPage.new(
               own_path(input.text("back")),

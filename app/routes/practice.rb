@@ -74,7 +74,7 @@ module Web
           }
           made = nil
           landing =
-            bay.check_in(values, by: person, token: input.token) do |job|
+            bay.check_in(values, by: person, token: form_token) do |job|
               made = job
               "/jobs/#{job.number}/codes"
             end

@@ -78,7 +78,7 @@ module Web
               triage: [],
               comeback_of: record.number
             }
-            workshop.check_in(values, by: person, token: input.token) { |job| "/jobs/#{job.number}/codes" }
+            workshop.check_in(values, by: person, token: form_token) { |job| "/jobs/#{job.number}/codes" }
           end
 
           def report_page(**more)

@@ -16,7 +16,7 @@ module Web
           number = input.text("job")
           note = { words: page.note }
           done =
-            workshop.perform(number, Gadwall::Job::Acts::AddNote, note, by: person, token: input.token) do |job|
+            workshop.perform(number, Gadwall::Job::Acts::AddNote, note, by: person, token: form_token) do |job|
               "/jobs/#{job.number}/report"
             end
           redirect "/sums?#{Rack::Utils.build_query(given_sum.merge("taken" => number))}", 303 if done.ok?
@@ -34,7 +34,7 @@ module Web
           option = workshop.dossier(number).assessment.next_tests.first
           values = { test: option&.id.to_s, typed: page.reading.to_s, phase: "before" }
           done =
-            workshop.perform(number, Gadwall::Job::Acts::TakeReading, values, by: person, token: input.token) do |job|
+            workshop.perform(number, Gadwall::Job::Acts::TakeReading, values, by: person, token: form_token) do |job|
               "/jobs/#{job.number}/trace"
             end
           redirect done.landing, 303 if done.ok?

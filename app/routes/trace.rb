@@ -84,6 +84,8 @@ module Web
 
             return show_trace(trace_page)
           end
+          return outdated(done) if done.errors.key?("conflict") && test_id.nil?
+
           status done.status
           known = test_id && done.errors["test"].nil?
           show_trace(trace_page(test_id: known ? test_id : nil, errors: done.errors, typed: typed))

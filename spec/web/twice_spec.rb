@@ -117,6 +117,8 @@ RSpec.describe "A form sent twice", :web do
       },
       "lamps" => {
       },
+      "chocks_out" => {
+      },
       "clear" => {
       }
     }.map { |step, figures| ["repair", "repair/#{step}", { state: "done", figures: figures }, 1] },

@@ -80,9 +80,15 @@ module Gadwall
         @errors[field.to_s] ||= sentence
       end
 
-      # What was entered, trimmed. "" where nothing was.
+      # What was entered, trimmed of all that cannot be seen. "" where nothing was.
       def text(name)
-        values[name].to_s.strip
+        Signature.trimmed(values[name])
+      end
+
+      # A name that somebody signs with.
+      def signature(name, sentence, most: Signature::MOST_LETTERS)
+        required(name, sentence, most: most)
+        refuse(name, "#{sentence} A name has letters.") unless text(name).empty? || Signature.of(text(name))
       end
 
       def required(name, sentence, most: 1000)

@@ -149,10 +149,11 @@ module Gadwall
       end
 
       def name(each, typed)
-        text = typed.to_s.strip
-        return text if text.length.between?(1, 200)
+        text = Signature.trimmed(typed)
+        return text if text.length.between?(1, 200) && text.match?(each["signs"] ? /\p{L}/ : /[\p{L}\p{N}]/)
 
-        raise InputError.new(field: each["label"], given: typed, expected: "a name or number of at most 200 letters")
+        kind = each["signs"] ? "a name, with letters," : "a name or number"
+        raise InputError.new(field: each["label"], given: typed, expected: "#{kind} of at most 200 letters")
       end
     end
   end

@@ -18,7 +18,7 @@ module Gadwall
           return refuse("option", "Choose one of the options.") unless choice
           return refuse("option", "Refused: #{choice.refused}") if choice.refused
 
-          required(:signed_by, "Enter who authorised it: the customer's name, or who gave it by telephone.", most: 200)
+          signature(:signed_by, "Enter who authorised it: the customer's name, or who gave it by telephone.", most: 200)
           refuse("words", "At most 4000 letters. Shorten it.") if text(:words).length > 4000
         end
 

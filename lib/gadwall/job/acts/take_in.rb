@@ -11,7 +11,7 @@ module Gadwall
         def self.record(values, at:)
           Record.new(
             vehicle: values[:vehicle],
-            customer: values[:customer],
+            customer: Signature.trimmed(values[:customer]),
             complaint: values[:complaint],
             taken_in_at: at.iso8601,
             promised_at: values[:promised_at]
@@ -25,7 +25,7 @@ module Gadwall
           unknown = values[:ids].find { |id| !Knowledge.catalogue.symptoms.key?(id) }
           refuse("symptoms", "'#{unknown.to_s[0, 40]}' is not on the list. Select again.") if unknown
           check_lamps
-          required(:customer, "Enter the customer's name.", most: 200)
+          signature(:customer, "Enter the customer's name.", most: 200)
           required(:complaint, "Enter what the customer says, in their words.", most: 4000)
         rescue InputError => error
           refuse(error.field, error.message)
