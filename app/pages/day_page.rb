@@ -40,6 +40,14 @@ module Web
         "#{late.size} #{late.size == 1 ? "vehicle" : "vehicles"} late, #{worst.first} the most: #{span(worst.last)}."
       end
 
+      # What does not fit today: [[job, step, when, why], ...].
+      def misfits
+        schedule.misfits.map do |slot, resource|
+          hours = resource.windows.map { |from, to| "#{clock_of(from)} to #{clock_of(to)}" }.join(" and ")
+          [slot.job, slot.step.title, clock_of(slot.to), "#{resource.name} is there #{hours}"]
+        end
+      end
+
       # What the person at the bench does next: [sentence, address], nil for nothing.
       def next_thing
         slot = person && day.next_for(person)

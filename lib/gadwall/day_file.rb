@@ -23,6 +23,7 @@ module Gadwall
       {
         lanes: problem.resources.map { |each| { resource: each.id, slots: slots(schedule.lane(each.id)) } },
         late_minutes: schedule.late,
+        does_not_fit: misfits(schedule),
         idle_minutes: schedule.idle,
         moves: schedule.moves,
         optimal: planned.optimal,
@@ -48,6 +49,24 @@ module Gadwall
       list.map do |slot|
         { job: slot.job, step: slot.step.id, from: Day::Clock.text(slot.from), to: Day::Clock.text(slot.to) }
       end
+    end
+
+    # What goes over the hours of those whom it takes, and who is away then.
+    def misfits(schedule)
+      schedule.misfits.map do |slot, resource|
+        {
+          job: slot.job,
+          step: slot.step.id,
+          from: Day::Clock.text(slot.from),
+          to: Day::Clock.text(slot.to),
+          resource: resource.id,
+          why: "#{resource.name} is there #{hours_of(resource)}; more hours, another person or another day would help"
+        }
+      end
+    end
+
+    def hours_of(resource)
+      resource.windows.map { |from, to| "#{Day::Clock.text(from)} to #{Day::Clock.text(to)}" }.join(" and ")
     end
 
     def resources
@@ -147,11 +166,23 @@ module Gadwall
     def needs(row, attended, field)
       list = []
       list << people(row, field) if attended || row["person"] || row["skills"]
+      hands = integer(row.fetch("people", 1), "#{field}.people", 1..9)
+      (hands - 1).times { list << people(row, field) }
       list << named(row["place"], "place", "#{field}.place") if row["place"]
       tools = row["tools"] || []
       raise wrong("#{field}.tools", tools, "a list of ids") unless tools.is_a?(Array)
 
-      list + tools.map { |each| named(each, "tool", "#{field}.tools") }
+      (list + tools.map { |each| named(each, "tool", "#{field}.tools") }).tap { |all| enough!(all, row, field) }
+    end
+
+    # Two of a kind are two different ones.
+    def enough!(lists, row, field)
+      lists.tally.each do |ids, count|
+        next if ids.size >= count
+
+        fix = "A step that needs two takes two different ones at the same time."
+        raise wrong(field, "#{row["id"]} needs #{count} of #{ids.join(", ")}", "#{count} of that kind", fix)
+      end
     end
 
     def people(row, field)

@@ -291,4 +291,77 @@ RSpec.describe Gadwall::Day do
       expect(err.string).to match(words)
     end
   end
+
+  describe "what does not fit, and two of a kind" do
+    def planned(day)
+      Gadwall::DayFile.new(JSON.generate(day)).to_h
+    end
+
+    base = {
+      "people" => [
+        { "id" => "a", "from" => "08:00", "to" => "17:00" },
+        { "id" => "b", "from" => "08:00", "to" => "17:00" }
+      ],
+      "places" => [],
+      "tools" => []
+    }
+
+    it "says what would end after closing, by whom and why" do
+      day = base.merge("jobs" => [{ "id" => "J1", "steps" => [{ "id" => "long", "minutes" => 700 }] }])
+      told = planned(day)[:does_not_fit]
+      expect(told.map { |row| row.slice(:job, :step) }).to eq([{ job: "J1", step: "long" }])
+      expect(told.first[:why]).to include("is there 08:00 to 17:00")
+      short = base.merge("jobs" => [{ "id" => "J1", "steps" => [{ "id" => "short", "minutes" => 60 }] }])
+      expect(planned(short)[:does_not_fit]).to eq([])
+    end
+
+    it "ends nothing after closing without a word (law, seeded)" do
+      12.times do |seed|
+        random = Random.new(seed)
+        jobs =
+          Array.new(random.rand(2..3)) do |i|
+            steps = Array.new(random.rand(1..3)) { |k| { "id" => "s#{i}#{k}", "minutes" => random.rand(20..260) } }
+            { "id" => "J#{i}", "steps" => steps }
+          end
+        told = planned(base.merge("jobs" => jobs))
+        late =
+          told[:lanes].flat_map { |lane| lane[:slots] }.select { |slot| slot[:to] > "17:00" }.map { |slot| slot[:step] }
+        expect([seed, late.uniq - told[:does_not_fit].map { |row| row[:step] }]).to eq([seed, []])
+      end
+    end
+
+    it "takes two different people for a step that needs two, and no one twice at a time (law, seeded)" do
+      10.times do |seed|
+        random = Random.new(seed)
+        jobs =
+          Array.new(2) do |i|
+            steps =
+              Array.new(2) do |k|
+                { "id" => "s#{i}#{k}", "minutes" => random.rand(10..60), "people" => random.rand(1..2) }
+              end
+            { "id" => "J#{i}", "steps" => steps }
+          end
+        lanes = planned(base.merge("jobs" => jobs))[:lanes]
+        jobs
+          .flat_map { |job| job["steps"] }
+          .each do |step|
+            takers = lanes.count { |lane| lane[:slots].any? { |slot| slot[:step] == step["id"] } }
+            expect([seed, step["id"], takers]).to eq([seed, step["id"], step["people"]])
+          end
+        lanes.each do |lane|
+          times = lane[:slots].map { |slot| [slot[:from], slot[:to]] }.sort
+          expect(times.each_cons(2).all? { |one, two| one[1] <= two[0] }).to be(true)
+        end
+      end
+    end
+
+    it "refuses a kind with one member wanted twice" do
+      day =
+        base.merge(
+          "people" => [{ "id" => "a" }],
+          "jobs" => [{ "id" => "J1", "steps" => [{ "id" => "s", "minutes" => 5, "people" => 2 }] }]
+        )
+      expect { planned(day) }.to raise_error(Gadwall::InputError, /needs 2 of a.*two different ones/)
+    end
+  end
 end

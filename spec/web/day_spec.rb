@@ -24,7 +24,10 @@ RSpec.describe "The day", :web do
 
   it "gives the high-voltage steps to who is licensed, and lets waits run by themselves" do
     slots = schedule.slots
-    licensed = slots.select { |slot| slot.job == @hybrid && slot.step.title.match?(/voltage/i) && slot.step.attended }
+    licensed =
+      slots.select do |slot|
+        slot.job == @hybrid && slot.step.title.match?(/high voltage|absence of voltage/i) && slot.step.attended
+      end
     expect(licensed.map { |slot| slot.uses & ["N. Ashgrove", "O. Fennel"] }.uniq).to eq([["N. Ashgrove"]])
     waits = slots.reject { |slot| slot.step.attended }
     expect(waits).not_to be_empty

@@ -66,19 +66,39 @@ module Gadwall
         @slots[step.id] = Slot.new(step: step, from: from, to: to, uses: uses).freeze
       end
 
-      # [start, resources]: the first moment at which one of each list is free.
+      # [start, resources]: the first moment at which one of each list is free, each of them once: two people are two.
       def found(step, from, needs)
         return from, [] if needs.empty?
 
         start = from
         MOST_ROUNDS.times do
-          chosen = needs.map { |ids| soonest(ids, start, step) }
+          chosen = several(needs, start, step)
           latest = chosen.map(&:first).max
           return latest, chosen.map(&:last) if chosen.all? { |at, id| at == latest || free?(id, latest, step.minutes) }
 
           start = latest > start ? latest : start + 1
         end
         raise Error, "#{step.id}: no moment found at which all that it needs is free."
+      end
+
+      # One of each list, none twice; who has few to choose from chooses first. [[moment, id], ...] in the order of
+      # needs.
+      def several(needs, start, step)
+        return needs.map { |ids| soonest(ids, start, step) } if needs.size == 1
+
+        chosen = Array.new(needs.size)
+        needs
+          .each_index
+          .sort_by { |i| [needs[i].size, i] }
+          .each do |i|
+            left = needs[i] - chosen.compact.map(&:last)
+            if left.empty?
+              raise Error, "#{step.id}: needs #{needs.size} different ones, and there are too few of a kind."
+            end
+
+            chosen[i] = soonest(left, start, step)
+          end
+        chosen
       end
 
       def free?(id, at, minutes)

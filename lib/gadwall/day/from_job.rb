@@ -119,7 +119,8 @@ module Gadwall
       # Everything that a step needs beside its person.
       def needs(step, place)
         @licensed = step.does.intersect?(LICENSED)
-        second = piece(step.phase)["second_person"] && @hours.people.size > 1 ? [@hours.people] : []
+        two = piece(step.phase)["second_person"] || step.people.to_i > 1
+        second = two && @hours.people.size > 1 ? [@hours.people] : []
         place + tools(step.phase) + second
       end
 

@@ -22,6 +22,16 @@ module Gadwall
         (@ends ||= slots.group_by(&:job).transform_values { |list| list.map(&:to).max }).fetch(job_id, problem.start)
       end
 
+      # Slots that do not fit the hours of those whom they take: Array of [Slot, Resource that is away]. Work after
+      # closing is no plan.
+      def misfits
+        @misfits ||=
+          slots.filter_map do |slot|
+            away = slot.uses.filter_map { |id| problem.resource(id) }.find { |each| !there?(each, slot) }
+            [slot, away] if away
+          end
+      end
+
       # The last end of all.
       def makespan
         slots.map(&:to).max || problem.start
@@ -53,6 +63,10 @@ module Gadwall
       end
 
       private
+
+      def there?(resource, slot)
+        resource.windows.empty? || resource.windows.any? { |from, to| slot.from >= from && slot.to <= to }
+      end
 
       def people
         @people ||=
