@@ -37,7 +37,7 @@ module Web
 
     # A number with a decimal point or comma, or nil.
     def decimal(name)
-      Float(text(name).tr(",", "."), exception: false)
+      Gadwall::Quantity::Decimal.read(text(name))
     end
 
     # The texts of a field that may come several times.

@@ -1,5 +1,6 @@
 # frozen_string_literal: true
 
+require "fileutils"
 require "socket"
 require "puma"
 require "puma/configuration"
@@ -36,10 +37,18 @@ module Web
       @path = path
       @check = check
       @host = host
-      @port = port
+      @port = Server.port(port)
       raise Beyond, refusal unless local? || beyond
 
       @lock = Store::Lock.take(path, "the server at #{address} (process #{Process.pid})")
+    end
+
+    # given: text or Integer. Returns a port, 0 for any free one. Raises Gadwall::InputError.
+    def self.port(given)
+      number = Integer(given.to_s, 10, exception: false)
+      return number if number&.between?(0, 65_535)
+
+      raise Gadwall::InputError.new(field: "PORT", given: given, expected: "a number from 1 to 65535, such as 9292")
     end
 
     def address
@@ -70,6 +79,7 @@ module Web
 
     # Serves until it is stopped. out, err: for what it says.
     def run(out: $stdout, err: $stderr)
+      keep_uploads_apart
       workshop.begin_background_work
       warn_beyond(err) unless local?
       Puma::Server.prepend(HeadersOnEveryAnswer)
@@ -85,6 +95,14 @@ module Web
     end
 
     private
+
+    # Files on their way in lie in a folder of our own, which is emptied at each start: whatever a kill left is gone.
+    def keep_uploads_apart
+      folder = "#{@path}-uploads"
+      FileUtils.rm_rf(folder)
+      FileUtils.mkdir_p(folder, mode: 0o700)
+      ENV["TMPDIR"] = File.expand_path(folder)
+    end
 
     def application
       @application ||= App.for_database(@path, hosts: names, check: @check)

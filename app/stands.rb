@@ -13,11 +13,6 @@ module Web
       @lock = Mutex.new
     end
 
-    # Is a job connected to a vehicle? record: Gadwall::Job::Record.
-    def connected?(record)
-      !@store.find(record).nil?
-    end
-
     # Connects a job to a vehicle. exercise: Gadwall::Practice::Exercise; by: who; at: Time.
     def connect(record, exercise, by:, at:)
       @store.connect(record, exercise.to_h.transform_keys(&:to_s), by: by, at: at.iso8601)

@@ -2,6 +2,7 @@
 
 require "sinatra/base"
 require "rack/protection"
+require "rack/tempfile_reaper"
 require "securerandom"
 
 # The thin web layer: a handler reads input, asks an act of the core, makes a page and renders it.
@@ -51,6 +52,7 @@ module Web
     ].freeze
     PRACTICE = "P" # before the numbers of exercises
     SOLUTIONS = 40 # of exercises that are kept
+    LEAST_KEY_LETTERS = 64 # of the session cookie's key, as Rack asks for
     MOST_BYTES = 1_000_000
     MOST_CAPTURE_BYTES = 120_000_000
 
@@ -90,6 +92,7 @@ module Web
         set :session_secret, secret
         set :sessions, same_site: :lax, httponly: true, key: "gadwall"
         use Guards::RequestLog
+        use Rack::TempfileReaper # what was handed in is gone when it is answered
         use Guards::Headers
         use Guards::HostGuard, hosts
         use Guards::BodyLimit, MOST_BYTES, %r{\A/jobs/\w+/captures\z} => MOST_CAPTURE_BYTES
@@ -110,8 +113,16 @@ module Web
       return SecureRandom.hex(64) unless path
 
       file = "#{path}.key"
-      File.write(file, SecureRandom.hex(64), perm: 0o600) unless File.exist?(file)
-      File.read(file)
+      kept = File.exist?(file) ? File.read(file).strip : ""
+      return kept if kept.length >= LEAST_KEY_LETTERS
+
+      # A key that was cut short signs nobody's session; all that a new one costs is to say who is at the bench again.
+      SecureRandom
+        .hex(64)
+        .tap do |key|
+          File.write(file, key, perm: 0o600)
+          File.chmod(0o600, file)
+        end
     end
 
     before { admit }

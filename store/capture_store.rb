@@ -6,8 +6,9 @@ require "zlib"
 module Store
   # What captures of a job showed, and their samples.
   class CaptureStore
-    # analysis: Hash as `bin/gadwall capture --view` prints it; circuit: id or nil.
-    StoredCapture = Struct.new(:id, :name, :circuit, :analysis, :at, keyword_init: true)
+    # analysis: Hash as `bin/gadwall capture --view` prints it; circuit: id or nil; withdrawn, withdrawn_by: why and by
+    # whom it was taken back, or nil.
+    StoredCapture = Struct.new(:id, :name, :circuit, :analysis, :at, :withdrawn, :withdrawn_by, keyword_init: true)
 
     def initialize(database)
       @database = database
@@ -15,9 +16,22 @@ module Store
       @files = database[:capture_files]
     end
 
-    # Newest first.
+    # Those that count, newest first.
     def for_job(job)
-      @rows.where(job_id: job.id).reverse(:id).map { |row| stored_capture(row) }
+      @rows.where(job_id: job.id, withdrawn_at: nil).reverse(:id).map { |row| stored_capture(row) }
+    end
+
+    # Those that were taken back, newest first.
+    def withdrawn(job)
+      @rows.where(job_id: job.id).exclude(withdrawn_at: nil).reverse(:id).map { |row| stored_capture(row) }
+    end
+
+    # Takes a capture back; it stays, with the reason. What is taken back already stays as it is. reason: text; by: who;
+    # at: ISO 8601 text. Raises NotFound.
+    def withdraw(job, id, reason:, by:, at:)
+      known = row(job, id)[:id]
+      row = { withdrawn: reason, withdrawn_by: by.to_s, withdrawn_at: at }
+      @rows.where(id: known, withdrawn_at: nil).update(row)
     end
 
     # Raises NotFound.
@@ -88,7 +102,10 @@ module Store
     end
 
     def stored_capture(row)
-      StoredCapture.new(**row.slice(:id, :name, :circuit, :at), analysis: JSON.parse(row[:analysis]).freeze).freeze
+      StoredCapture.new(
+        **row.slice(:id, :name, :circuit, :at, :withdrawn, :withdrawn_by),
+        analysis: JSON.parse(row[:analysis]).freeze
+      ).freeze
     end
   end
 end

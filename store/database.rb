@@ -19,6 +19,7 @@ module Store
     database = nil
     Sequel.extension :migration
     guard(path) do
+      keep_private(path) if path
       database = connect(path)
       prepare(database, path, check)
       database
@@ -28,10 +29,21 @@ module Store
     raise
   end
 
+  # Nobody else on the machine reads a customer's name: the file and its journal are the owner's alone. SQLite gives its
+  # journals the rights of the file.
+  def self.keep_private(path)
+    File.open(path, File::RDWR | File::CREAT, 0o600, &:size)
+    ["", "-wal", "-shm"].each { |tail| File.chmod(0o600, "#{path}#{tail}") if File.exist?("#{path}#{tail}") }
+    folder = "#{path}-analyses"
+    File.chmod(0o700, folder) if File.directory?(folder)
+  rescue SystemCallError
+    nil # what is wrong with the path, SQLite says
+  end
+
   # Removes a database with everything beside it: its journal, running analyses and the practice bay; the key of its
   # sessions stays. path: of the file, whose lock the caller holds.
   def self.remove(path)
-    tails = ["", "-wal", "-shm", "-analyses"]
+    tails = ["", "-wal", "-shm", "-analyses", "-uploads"]
     FileUtils.rm_rf(["", "-practice"].product(tails).map { |beside, tail| "#{path}#{beside}#{tail}" })
   end
 
@@ -102,5 +114,5 @@ module Store
     sentence = REASONS.find { |pattern, _| error.message.match?(pattern) }&.last
     sentence ? format(sentence, path) : "#{path} cannot be used: #{error.message.lines.first.to_s.strip[0, 160]}."
   end
-  private_class_method :connect, :prepare, :check, :application_id, :know_kinds, :reason
+  private_class_method :connect, :keep_private, :prepare, :check, :application_id, :know_kinds, :reason
 end

@@ -9,7 +9,7 @@ module Store
     # path: of the database; words: who holds it, for those who are refused. Returns a Lock. Raises Unusable with the
     # holder's words.
     def self.take(path, words)
-      file = File.open("#{path}.lock", File::RDWR | File::CREAT, 0o644)
+      file = File.open("#{path}.lock", File::RDWR | File::CREAT, 0o600)
       unless file.flock(File::LOCK_EX | File::LOCK_NB)
         holder = file.read.to_s.strip
         file.close

@@ -152,7 +152,7 @@ module Web
       end
 
       def size(given, index)
-        value = Float(given.to_s.tr(",", "."), exception: false)
+        value = Gadwall::Quantity::Decimal.read(given)
         Gadwall::Knowledge.catalogue.wire_ohm_per_m(value.to_f)
         value
       rescue Gadwall::UnknownNameError => error
@@ -173,8 +173,8 @@ module Web
       end
 
       def number(given, field, low, high, unit)
-        value = Float(given.to_s.strip.tr(",", "."), exception: false)
-        return value == value&.to_i ? value.to_i : value if value&.between?(low, high)
+        value = Gadwall::Quantity::Decimal.read(given)
+        return value == value.to_i ? value.to_i : value if value&.between?(low, high)
 
         errors[field] = "'#{given.to_s[0, 20]}' is not valid. Enter a number from #{low} to #{high} (#{unit})."
         given

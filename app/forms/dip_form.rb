@@ -50,11 +50,11 @@ module Web
       private
 
       def number(id, label, unit)
-        text = @input.text(id).tr(",", ".")
+        text = @input.text(id)
         return if text.empty?
 
-        value = Float(text, exception: false)
-        return value if value&.finite? && value.positive?
+        value = Gadwall::Quantity::Decimal.read(text)
+        return value if value&.positive?
 
         raise Gadwall::InputError.new(
                 field: label.downcase,

@@ -7,13 +7,14 @@ module Web
       Choice = IntakePage::Choice
 
       # pages: Array of CapturePage; analyses: Array of Store::AnalysisStore::Analysis.
-      def initialize(dossier, pages, analyses, errors: {}, typed: {})
+      def initialize(dossier, pages, analyses, withdrawn: [], errors: {}, typed: {})
         super(dossier, errors: errors, typed: typed)
+        @withdrawn = withdrawn
         @pages = pages
         @analyses = analyses
       end
 
-      attr_reader :pages, :analyses
+      attr_reader :pages, :analyses, :withdrawn
 
       def empty?
         pages.empty? && analyses.empty?

@@ -25,6 +25,17 @@ module Web
           refuse_captures("stop-watch" => error.message)
         end
 
+        # A wrong one taken back, with a reason: it stays in the record and counts no more.
+        app.post("/jobs/:number/captures/:id/withdraw") do
+          id = params["id"]
+          reason = Gadwall::Signature.trimmed(input.text("reason"))
+          problem = withdrawal_problem(reason)
+          next refuse_captures({ "withdraw-#{id}" => problem }) if problem
+
+          workshop.captures.withdraw(dossier.record, id, reason: reason, by: person, at: now.iso8601)
+          redirect "/jobs/#{dossier.number}/captures", 303
+        end
+
         # How far an analysis is; where it is done, on to what it found.
         app.get("/jobs/:number/captures/analyses/:id") do
           analysis = workshop.analyses.find(dossier.record, params["id"])
@@ -71,6 +82,16 @@ module Web
           )
         end
 
+        MOST_REASON = 1000
+
+        # Why a capture may not be taken back like this, or nil.
+        def withdrawal_problem(reason)
+          return "#{dossier.number} is handed over: its record stays as it is." if dossier.handed_over?
+          return "Enter what was wrong with it: the capture stays in the record with your reason." if reason.empty?
+
+          "#{reason.length} letters; at most #{MOST_REASON}. Shorten it." if reason.length > MOST_REASON
+        end
+
         def known_circuit(id)
           dossier.system.circuits.map(&:id).find { |known| known == id }
         end
@@ -90,7 +111,10 @@ module Web
 
         def show_captures(**more)
           pages = workshop.captures.for_job(dossier.record).map { |stored| Pages::CapturePage.new(dossier, stored) }
-          show(Pages::CapturesPage.new(dossier, pages, workshop.analyses.for_job(dossier.record), **more))
+          back = workshop.captures.withdrawn(dossier.record)
+          show(
+            Pages::CapturesPage.new(dossier, pages, workshop.analyses.for_job(dossier.record), withdrawn: back, **more)
+          )
         end
 
         def refuse_captures(errors, code = 422)

@@ -35,9 +35,9 @@ module Web
 
         # Flashes tapped along with the lamp. Answers with what they say.
         app.post("/jobs/:number/codes/flash") do
-          times = JSON.parse(input.raw("times"))
+          times = Gadwall::Quantity::Decimal.json(input.raw("times"), field: "times")
           partial "codes/_flashes", read: Gadwall::Codes::FlashCodes.read(times.is_a?(Array) ? times : [])
-        rescue JSON::ParserError, Gadwall::InputError
+        rescue Gadwall::InputError
           partial "codes/_flashes", read: nil
         end
 

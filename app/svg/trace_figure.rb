@@ -21,7 +21,7 @@ module Web
 
       # Is there anything to draw?
       def any?
-        @ring.any? || (@plot && @plot["rows"].any?)
+        @ring.any? || blocks.any?
       end
 
       def to_s
@@ -47,13 +47,33 @@ module Web
         @svg.tag(:polyline, points: points.join(" "), class: "trace-line")
       end
 
+      # A pause, in which nothing was sampled, is a gap in the band.
       def band
-        rows = @plot["rows"]
-        pairs = rows.map { |from, upto, series| [(from + upto) / 2.0, *series.first] }
-        axes([pairs.map { |row| row[1] }.min, pairs.map(&:last).max], @plot["unit"], "#{rows.last[1].round(1)} s")
-        upper = pairs.each_with_index.map { |row, i| "#{x(i, pairs.size - 1)},#{y(row[2])}" }
-        lower = pairs.each_with_index.map { |row, i| "#{x(i, pairs.size - 1)},#{y(row[1])}" }
-        @svg.tag(:polyline, points: (upper + lower.reverse + upper.first(1)).join(" "), class: "trace-line")
+        known = blocks.filter_map { |_, _, least, most| [least, most] if least }
+        axes([known.map(&:first).min, known.map(&:last).max], @plot["unit"], "#{blocks.last[1].round(1)} s")
+        from = blocks.first[0]
+        length = blocks.last[1] - from
+        runs.each do |run|
+          at = ->(block) { x(((block[0] + block[1]) / 2.0) - from, length) }
+          upper = run.map { |block| "#{at.call(block)},#{y(block[3])}" }
+          lower = run.map { |block| "#{at.call(block)},#{y(block[2])}" }
+          @svg.tag(:polyline, points: (upper + lower.reverse + upper.first(1)).join(" "), class: "trace-line")
+        end
+      end
+
+      # [[from, upto, least, most], ...] in seconds; least and most nil where nothing was sampled; [] without a sample.
+      def blocks
+        @blocks ||=
+          begin
+            rows =
+              (@plot && @plot["rows"]).to_a.map { |from, upto, series| [from, upto, *(series.first || [nil, nil])] }
+            rows.any? { |row| row[2] } ? rows : []
+          end
+      end
+
+      # Blocks one after the other that have samples.
+      def runs
+        blocks.slice_when { |one, other| one[2].nil? != other[2].nil? }.select { |run| run.first[2] }
       end
 
       def axes(range, unit, length)
@@ -76,8 +96,9 @@ module Web
         @svg.tag(:text, length, x: LEFT, y: HEIGHT - 8, class: "strip-axis")
       end
 
+      # index: a count or seconds, of so many at the right edge.
       def x(index, last)
-        (LEFT + ((WIDTH - LEFT - 8) * index / [last, 1].max.to_f)).round(1)
+        (LEFT + ((WIDTH - LEFT - 8) * index / (last.positive? ? last : 1).to_f)).round(1)
       end
 
       def y(value)

@@ -111,7 +111,7 @@ module Gadwall
     end
 
     def self.number(field, given, low, high, what, whole: false)
-      value = whole ? Integer(given, 10, exception: false) : Float(given.tr(",", "."), exception: false)
+      value = whole ? Integer(given, 10, exception: false) : Quantity::Decimal.read(given)
       return value if value&.between?(low, high)
 
       raise InputError.new(field: field, given: given, expected: "#{low} to #{high} #{what}")

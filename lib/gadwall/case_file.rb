@@ -13,17 +13,10 @@ module Gadwall
     # text: JSON; models: as for Vehicle::System.build. Raises InputError, one sentence that names the place. Nothing is
     # half read.
     def self.parse(text, models: Vehicle::ModelCache.new)
-      data = JSON.parse(text, max_nesting: 40)
+      data = Quantity::Decimal.json(text, field: "case", fix: "See docs/formats/case.md.")
       limit(data)
       SchemaCheck.for(SCHEMA).check(data)
       new(data, models: models)
-    rescue JSON::ParserError, EncodingError => error
-      raise InputError.new(
-              field: "case",
-              given: error.message.scrub("?")[/line \d+ column \d+/] || text.to_s.scrub("?")[0, 30],
-              expected: "a JSON document",
-              fix: "See docs/formats/case.md."
-            )
     end
 
     MOST_ENTRIES = 5000 # the longest job of a workshop has some hundred

@@ -10,10 +10,8 @@ module Gadwall
 
     # text: JSON. Raises InputError.
     def initialize(text)
-      @data = JSON.parse(text, max_nesting: 40)
+      @data = Quantity::Decimal.json(text, field: "day file", fix: "See docs/formats/day.md.")
       raise wrong("day file", text[0, 30], "an object with jobs, people, places and tools") unless @data.is_a?(Hash)
-    rescue JSON::ParserError => error
-      raise wrong("day file", error.message.scrub("?")[/line \d+ column \d+/] || text[0, 30], "a JSON document")
     end
 
     # As `bin/gadwall day` prints it.

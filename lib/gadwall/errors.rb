@@ -28,7 +28,7 @@ module Gadwall
     end
 
     def said(given)
-      text = given.to_s
+      text = given.to_s.dup.force_encoding("UTF-8").scrub("?")
       return "empty" if text.strip.empty?
 
       "'#{text.length > 60 ? "#{text[0, 57]}..." : text}' is not valid"

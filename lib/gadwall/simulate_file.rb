@@ -46,7 +46,7 @@ module Gadwall
     end
 
     def sheet_of(text)
-      data = JSON.parse(text, max_nesting: 40)
+      data = Quantity::Decimal.json(text, field: "vehicle file", fix: "See docs/formats/vehicle.md.")
       sheet = data.is_a?(Hash) ? (data["vehicle"] || data) : nil
       return sheet if sheet.is_a?(Hash)
 
@@ -55,12 +55,6 @@ module Gadwall
               given: text[0, 30],
               expected: "a vehicle as JSON",
               fix: "See docs/formats/vehicle.md."
-            )
-    rescue JSON::ParserError => error
-      raise InputError.new(
-              field: "vehicle file",
-              given: error.message.scrub("?")[/line \d+ column \d+/] || text[0, 30],
-              expected: "a JSON document"
             )
     end
 

@@ -21,17 +21,10 @@ module Gadwall
               )
       end
 
-      data = JSON.parse(text, max_nesting: 40)
+      data = Quantity::Decimal.json(text, field: "vehicle file", fix: "See docs/formats/vehicle.md.")
       CaseFile::SchemaCheck.for(SCHEMA).check(data)
       Vehicle::System.build(Vehicle::Sheet.new(data["vehicle"]))
       data["vehicle"]
-    rescue JSON::ParserError, EncodingError => error
-      raise InputError.new(
-              field: "vehicle file",
-              given: error.message.scrub("?")[/line \d+ column \d+/] || text.to_s.scrub("?")[0, 30],
-              expected: "a JSON document",
-              fix: "See docs/formats/vehicle.md."
-            )
     end
 
     # vehicle: Hash of the sheet. Returns JSON text.

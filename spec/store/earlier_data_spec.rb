@@ -64,6 +64,13 @@ RSpec.describe "Data of an earlier version", :web do
     end
   end
 
+  it "opens every page of every job, and the day, of that version" do
+    names = %w[codes trace vehicle captures pads decide customer repair proof report case.json]
+    pages = SHOWN.keys.product(names).map { |number, name| "/jobs/#{number}/#{name}" }
+    broken = ["/", "/day", "/day.ics", *pages].reject { |page| get(page).status < 400 }
+    expect(broken).to eq([])
+  end
+
   FOREMOST = 4
 
   def foremost(dossier)

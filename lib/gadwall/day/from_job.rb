@@ -33,7 +33,7 @@ module Gadwall
       private
 
       def piece(phase)
-        @catalogue.day_pieces.fetch(phase)
+        @catalogue.day_pieces.fetch(phase) { @catalogue.day_pieces.fetch("work") } # steps of the first rules have none
       end
 
       # The pre-scan, then as long as the diagnosis takes: minutes, 0 where it stands, nil where nobody can say. After

@@ -5,6 +5,7 @@ module Gadwall
     # Who works here, when, with what licence; lifts, pits and tools. Frozen.
     class WorkshopHours
       LINE = /\A(?<name>[^;]{1,60})(?:;(?<words>[^;]*))?(?:;\s*(?<from>\d{1,2}:\d\d)\s*-\s*(?<to>\d{1,2}:\d\d)\s*)?\z/
+      MOST_LINES = 60 # of each: no workshop has more people, lifts or tools to plan
       KINDS = { "people" => "person", "places" => "place", "tools" => "tool" }.freeze
       # Where nobody set anything; demo.
       DEFAULT = {
@@ -56,6 +57,10 @@ module Gadwall
       def read(field, kind)
         list = Array(@lines[field]).map { |line| line.to_s.strip }.reject(&:empty?)
         raise InputError.new(field: field, given: "", expected: "one line at least") if list.empty? && field == "people"
+
+        if list.size > MOST_LINES
+          raise InputError.new(field: field, given: "#{list.size} lines", expected: "at most #{MOST_LINES} lines")
+        end
 
         list.map { |line| resource(line, field, kind) }
       end

@@ -60,7 +60,7 @@ module Gadwall
       end
 
       def self.figure(text, range, field, what, errors)
-        number = Float(text.to_s.strip.tr(",", "."), exception: false)
+        number = Quantity::Decimal.read(text)
         return number == number.to_i ? number.to_i : number if number && range.cover?(number)
 
         errors[

@@ -82,11 +82,6 @@ module Gadwall
         branches.flat_map { |id, branch| branch.troubles.map { |trouble| ["#{id}/#{trouble.place}", trouble] } }.to_h
       end
 
-      # Is what the driver complains of there now?
-      def complaint?
-        branches.any? { |id, branch| branch.claims.any? || (id == "abs_module" && branch.lamps.any?) }
-      end
-
       # Lamps lit now: ids.
       def lamps
         own = branches.values.flat_map(&:lamps)

@@ -49,7 +49,7 @@ module Gadwall
             inner = numbers(value, field, errors)
             kept[name] = inner unless inner.empty?
           elsif !value.to_s.strip.empty?
-            number = Float(value.to_s.strip.tr(",", "."), exception: false)
+            number = Quantity::Decimal.read(value)
             error = InputError.new(field: field, given: value, expected: "a number")
             number ? kept[name] = number : errors[field] = error.message
           end

@@ -67,7 +67,7 @@ module Gadwall
         # "120 120", "0,5; 1.2" => Floats. Raises InputError.
         def numbers(field, text)
           parts = text.to_s.split(/[\s;]+/).reject(&:empty?)
-          values = parts.map { |part| Float(part.tr(",", "."), exception: false) }
+          values = parts.map { |part| Quantity::Decimal.read(part) }
           if values.empty? || values.any?(&:nil?) || values.any?(&:negative?) || values.size > 200
             raise InputError.new(field: field, given: text, expected: "numbers from 0 on, with spaces between")
           end
@@ -132,7 +132,7 @@ module Gadwall
         end
 
         def number(input, text)
-          value = text.is_a?(Numeric) ? text.to_f : Float(text.to_s.strip.tr(",", "."), exception: false)
+          value = Quantity::Decimal.read(text)
           low, high = input.values_at("low", "high")
           sound = value&.finite? && (low.nil? || value >= low) && (high.nil? || value <= high)
           return value if sound

@@ -36,7 +36,7 @@ module Gadwall
       end
 
       def self.json(text)
-        data = JSON.parse(text, max_nesting: 6)
+        data = Quantity::Decimal.json(text, field: "file", nesting: 6)
         list = data.is_a?(Hash) ? (data["parameters"] || data) : data
         return list.map { |name, value| row(name, value) } if list.is_a?(Hash)
 
@@ -46,8 +46,6 @@ module Gadwall
           end
           row(each["name"], each["value"], each["unit"])
         end
-      rescue JSON::ParserError => error
-        fail!("file", error.message[/line \d+ column \d+/] || "not JSON", "a JSON document of parameters")
       end
 
       def self.lines(text)
@@ -101,8 +99,7 @@ module Gadwall
       def self.plain(text)
         return text if text.nil?
 
-        number = Float(text.tr(",", "."), exception: false)
-        number || text.downcase.gsub(/\s+/, " ")
+        Quantity::Decimal.read(text) || text.downcase.gsub(/\s+/, " ")
       end
 
       def self.fail!(field, given, expected)

@@ -4,12 +4,12 @@ module Gadwall
   module Repair
     # One step of a plan, as it stands in the plan that is signed. Frozen.
     #
-    # phase: of Rule::PHASES; does: words of the vocabulary; hold: must be signed before the next opens; people: how many
+    # phase: of Rule::PHASES; does: words of the vocabulary; hold: to be signed before the next opens; people: how many
     # it takes, nil for one; wait_minutes: of its timer, or nil; after: ids of steps that it follows; asks: [{"id",
     # "label", "unit", "low", "high", "of", ...}], figures to be entered; names: [{"id", "label"}], texts to be entered;
     # ticks: [{"id", "label"}], to be ticked; compare: [{"id", "label", "needed"}], lines of a match card, old against
-    # new; conditions: texts that must be true first; cautions: [{"id", "text"}]; because: the words that asked for it;
-    # protects: it keeps somebody from harm and is never left out; set_up: its run is recorded with its tool; school: the
+    # new; conditions: texts that must be true first; cautions: [{"id", "text"}]; because: words that asked for it;
+    # protects: it keeps somebody from harm, is never left out; set_up: its run is recorded with its tool; school: the
     # way chosen among several that are taught, or nil; match, parameters: it has a card of its own.
     Step =
       Struct.new(

@@ -134,18 +134,22 @@ module Gadwall
         Vehicle::Lamps.of(@catalogue, circuits, **least).select { |id| @catalogue.lamps.fetch(id)["kind"] == "lamp" }
       end
 
+      def finite(text)
+        Quantity::Decimal.read(text) or raise ArgumentError
+      end
+
       # "front_left.sensor.open", or with a severity: "front_left.wire_signal.a_to_b.high_resistance@120".
       def hide(text, random)
         rest, presence = text.split("~", 2)
         id, severity = rest.split("@", 2)
         circuit, fault = system.fault(id)
         known = fault.severities.map(&:first)
-        value = severity ? Float(severity) : known.first((known.size * USUAL).ceil).sample(random: random)
+        value = severity ? finite(severity) : known.first((known.size * USUAL).ceil).sample(random: random)
         Wiring::Hidden.new(
           circuit: circuit,
           fault: fault,
           severity: value,
-          presence: presence ? Float(presence).clamp(0.0, 1.0) : 1.0
+          presence: presence ? finite(presence).clamp(0.0, 1.0) : 1.0
         ).freeze
       rescue ArgumentError
         raise InputError.new(field: "--fault", given: text, expected: "a fault's name, NAME@NUMBER, NAME~SHARE")

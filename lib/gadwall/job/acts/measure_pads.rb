@@ -17,7 +17,7 @@ module Gadwall
         def check
           @sheet, errors = Gadwall::Pads::Sheet.typed(values[:readings] || {})
           errors.each { |field, sentence| refuse(field, sentence) }
-          @new_at = text(:new_at).empty? ? nil : Float(text(:new_at).tr(",", "."), exception: false)
+          @new_at = text(:new_at).empty? ? nil : Quantity::Decimal.read(text(:new_at))
           refuse("new_at", "Enter the kilometres at which the pads were new, or leave it empty.") if wrong_start?
         end
 

@@ -5,6 +5,19 @@ module Gadwall
     module Acts
       # Sets when the vehicle was promised to be ready. values: promised_at (ISO 8601 text).
       class Promise < Act
+        DAYS_BACK = 365 # a promise of last year may still be noted
+        DAYS_AHEAD = 730
+
+        # Why nothing can be promised for then, or nil. promised_at: ISO 8601 text; at: Time now.
+        def self.wrong(promised_at, at)
+          promised = Time.iso8601(promised_at)
+          return if promised.between?(at - (DAYS_BACK * 86_400), at + (DAYS_AHEAD * 86_400))
+
+          "#{promised.strftime("%F")} is no day to promise. Enter one of the next two years."
+        rescue ArgumentError
+          "Enter a day and a time, such as 2026-11-30 16:00."
+        end
+
         private
 
         def closed
@@ -12,9 +25,8 @@ module Gadwall
         end
 
         def check
-          Time.iso8601(text(:promised_at))
-        rescue ArgumentError
-          refuse("promised_at", "Enter a day and a time, such as 2026-11-30 16:00.")
+          wrong = Promise.wrong(text(:promised_at), at)
+          refuse("promised_at", wrong) if wrong
         end
 
         def entries

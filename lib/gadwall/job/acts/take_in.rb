@@ -25,6 +25,8 @@ module Gadwall
           unknown = values[:ids].find { |id| !Knowledge.catalogue.symptoms.key?(id) }
           refuse("symptoms", "'#{unknown.to_s[0, 40]}' is not on the list. Select again.") if unknown
           check_lamps
+          wrong = values[:promised_at] && Promise.wrong(values[:promised_at], at)
+          refuse("promised", wrong) if wrong
           signature(:customer, "Enter the customer's name.", most: 200)
           required(:complaint, "Enter what the customer says, in their words.", most: 4000)
         rescue InputError => error

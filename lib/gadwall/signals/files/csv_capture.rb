@@ -40,6 +40,8 @@ module Gadwall
       NAMED = /(?:\A|_)(volts?|mv|amperes?|amps?|ma|bar|kpa|mpa|psi)\z/i
       NAMED_TIME = /_(s|ms|us|ns|min)\z/i
       TIME_NAME = /\A(?:time|t|x|second|zeit|timestamp)\b/i
+      MOST = 1e12 # no instrument shows more
+      LEAST_S = 1e-9 # no scope samples faster
       NUMBER = /\A\s*[-+]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][-+]?\d+)?\s*\z/
       MOST_COLUMNS = 64
 
@@ -163,7 +165,7 @@ module Gadwall
         return false unless rising?(times)
 
         columns = @columns.each_with_index.map { |column, i| every(cells, column, @scales[i], rows) }
-        return false unless [times, *columns].all? { |column| column.sum.finite? }
+        return false unless [times, *columns].all? { |column| column.all? { |value| value.abs <= MOST } }
 
         @time.concat(times)
         @last = times.last
@@ -238,12 +240,12 @@ module Gadwall
           if cell.match?(NUMBER)
             Float(cell.tr(",", ".").sub(/\.(?=[eE]|\z)/, "").sub(/\A([-+]?)\./, '\10.'), exception: false)
           end
-        return value if value&.finite?
+        return value if value&.finite? && value.abs <= MOST
 
         raise at(
                 Cells.column(text, @separator, index),
                 cell,
-                "a number#{" with a decimal point or comma" if @decimal_comma}"
+                "a number#{" with a decimal point or comma" if @decimal_comma}, at most #{MOST.to_i}"
               )
       end
 
@@ -257,6 +259,15 @@ module Gadwall
                   field: "line #{[@number, 1].max}, column 1",
                   given: "",
                   expected: "a header and at least two rows of numbers"
+                )
+        end
+
+        if @time.last - @time.first < LEAST_S
+          raise InputError.new(
+                  field: "line #{@number}, column #{@time_column + 1}",
+                  given: "#{@time.size} samples at one time",
+                  expected: "times that run on, a nanosecond at the least",
+                  fix: "Export the capture with its time column."
                 )
         end
 

@@ -174,7 +174,7 @@ module Gadwall
         end
         raise at(@number, 1, cell, "a time in seconds or as 12:30:05.2") unless cell.match?(CsvCapture::NUMBER)
 
-        cell.tr(",", ".").to_f * @time_scale
+        finite(cell, 1) * @time_scale
       end
 
       def value_of(cell, number, line, index, factor, last)
@@ -186,7 +186,15 @@ module Gadwall
           raise at(number, Cells.column(line, @separator, index), cell, "a number or a word such as on, off")
         end
 
-        text.tr(",", ".").to_f * factor
+        finite(text, Cells.column(line, @separator, index)) * factor
+      end
+
+      # text: a number in letters; column: where it stands. Raises InputError for one that no instrument shows.
+      def finite(text, column)
+        value = text.tr(",", ".").to_f
+        return value if value.abs <= CsvCapture::MOST
+
+        raise at(@number, column, text, "a number of at most #{CsvCapture::MOST.to_i}")
       end
 
       def at(line, column, given, expected)

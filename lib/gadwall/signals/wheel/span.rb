@@ -29,11 +29,6 @@ module Gadwall
         high - low
       end
 
-      # Does a signal of narrow pulses reach beyond its rest?
-      def pulses?
-        @pulses || false
-      end
-
       private
 
       def reach_to_pulses(rest, least)
