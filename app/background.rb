@@ -10,5 +10,45 @@ module Web
     rescue StandardError => error
       warn "background work: #{error.class}: #{error.message}"
     end
+
+    # One thread that does one thing after the other, however many ask. What has waited longest is dropped where more
+    # wait than MOST: it is only done sooner here, never only here.
+    class Worker
+      MOST = 4
+
+      def initialize
+        @waiting = []
+        @lock = Mutex.new
+        @come = ConditionVariable.new
+      end
+
+      # Does the block when its turn comes.
+      def later(&work)
+        @lock.synchronize do
+          @thread ||= Thread.new { run }
+          @waiting << work
+          @waiting.shift while @waiting.size > MOST
+          @come.signal
+        end
+      end
+
+      # How many wait.
+      def size
+        @lock.synchronize { @waiting.size }
+      end
+
+      private
+
+      def run
+        loop do
+          work =
+            @lock.synchronize do
+              @come.wait(@lock) while @waiting.empty?
+              @waiting.shift
+            end
+          Background.quietly(&work)
+        end
+      end
+    end
   end
 end

@@ -49,6 +49,11 @@ module Web
       @dossiers = Gadwall::Recent.new(DOSSIERS)
     end
 
+    # Lets go of every job: they are read again.
+    def forget
+      @dossiers.clear
+    end
+
     # Keeps a dossier that an act made, so that the next page need not read it again.
     def keep(dossier)
       @dossiers.keep(key(dossier.record, dossier.last_seq), dossier)

@@ -24,6 +24,11 @@ module Web
       @lock.synchronize { stand(kept) }
     end
 
+    # Lets go of what is kept in memory: it is made again from its acts.
+    def forget
+      @lock.synchronize { @stands.clear }
+    end
+
     # Does an act; one whose form's token ("token") is known was done already. act: Hash; by: who; at: Time. Returns
     # [Stand, Done]. Raises Gadwall::InputError, UnknownNameError; what is refused is not kept.
     def act(record, act, by:, at:)

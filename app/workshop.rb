@@ -42,6 +42,7 @@ module Web
       @database = database
       @clock = clock
       @practice = prefix == App::PRACTICE
+      @worker = Background::Worker.new
       @jobs = Store::JobStore.new(database, prefix: prefix)
       @entries = Store::EntryStore.new(database)
       @acts = Store::ActStore.new(database, prefix: prefix)
@@ -191,9 +192,18 @@ module Web
       end
     end
 
-    # Runs the block beside the pages, where background work is done.
+    # Runs the block beside the pages, after what was asked for before, where background work is done.
     def beside(&)
-      Thread.new { Background.quietly(&) } if @background
+      @worker.later(&) if @background
+    end
+
+    # Everything that is written within the block is written, or nothing: an act and what goes with it are one.
+    def together(&)
+      @database.transaction(mode: :immediate, &)
+    rescue StandardError
+      loader.forget # what was kept may be ahead of what is written
+      stands.forget
+      raise
     end
 
     # Renews summaries one by one until none is stale.

@@ -8,6 +8,7 @@ module Store
     Result = Struct.new(:job_id, *COLUMNS, keyword_init: true)
 
     def initialize(database)
+      @database = database
       @rows = database[:practice_results]
     end
 
@@ -21,6 +22,11 @@ module Store
       rows = @rows.select(:job_id, *COLUMNS).order(:at, :id)
       rows = rows.where(learner: learner) if learner
       rows.map { |row| Result.new(**row).freeze }
+    end
+
+    # Ids of jobs that were begun and have not ended, the newest first; so many at most.
+    def unfinished(most)
+      @database[:stands].exclude(job_id: @rows.select(:job_id)).reverse(:id).limit(most).select_map(:job_id)
     end
 
     # Is none there yet?

@@ -67,8 +67,16 @@ module Web
 
         return if dossier.handed_over? || dossier.plan&.done?
 
-        said = dossier.off_road
+        # On an exercise only what was told: what is suspected by now is for the learner to find.
+        said = number.start_with?(App::PRACTICE) ? dossier.told_off_road : dossier.off_road
         said.empty? ? nil : Gadwall::Decision::Triage.words(said).join("; ")
+      end
+
+      # Where an exercise stands, without a word of advice.
+      def exercise_sentence
+        count = dossier.log.valid_entries.count { |entry| entry.respond_to?(:test) }
+        "Exercise: #{["nothing", "1 test"].fetch(count, "#{count} tests")} entered yet. " \
+          "Choose a test, or measure on the bench."
       end
 
       # Which stage of the job this page is; nil for pages beside it.

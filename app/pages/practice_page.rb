@@ -61,7 +61,7 @@ module Web
       def row(exercise)
         own = @results.select { |each| each.exercise == exercise.id }
         Row.new(
-          id: exercise.id,
+          id: exercise.key,
           complaint: exercise.complaint,
           vehicle: exercise.vehicle["name"],
           best: own.map(&:score).max,

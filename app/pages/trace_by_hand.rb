@@ -14,13 +14,6 @@ module Web
         drawn({}, by_hand? ? option : nil)
       end
 
-      # Where an exercise stands, without a word of advice.
-      def exercise_sentence
-        count = @assessment.body.observations.size
-        "Exercise: #{["nothing", "1 test"].fetch(count, "#{count} tests")} entered yet. " \
-          "Choose a test, or measure on the bench."
-      end
-
       # Can a diagnostic interface do the test shown?
       def by_interface?
         needs.include?("scan tool")

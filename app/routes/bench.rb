@@ -55,6 +55,9 @@ module Web
       module Drawing
         # Does an act; the result of an exercise that it ends is kept.
         def on_stand(act)
+          @acts_on_stand = @acts_on_stand.to_i + 1
+          token = input.token && "#{input.token}-#{@acts_on_stand}" # a form may do several acts, each of them once
+          act = { "token" => token }.compact.merge(act)
           workshop.stands.act(dossier.record, act, by: person, at: now).tap { |stand, _| keep_result(stand) }
         end
 
@@ -79,9 +82,10 @@ module Web
           on_stand(act)
         end
 
-        # [[place, option], ...] of what was decided.
+        # [[place, option], ...] of what was decided to be mended. An option that repairs nothing mends nothing.
         def decided_places
-          dossier.log.decisions.flat_map { |each| each.place.to_s.split(" + ").map { |place| [place, each.option] } }
+          mending = dossier.log.decisions.reject { |each| Gadwall::Repair::Touches::NOTHING.include?(each.option) }
+          mending.flat_map { |each| each.place.to_s.split(" + ").map { |place| [place, each.option] } }
         end
 
         # Does the search of this exercise go on without advice? Not where a hint was bought for what is known now.
@@ -98,7 +102,7 @@ module Web
 
         def act_of_form
           fields = Bench::FIELDS.to_h { |name| [name, input.text_or_nil(name)] }.compact
-          { "kind" => input.text("kind"), "token" => input.token }.compact.merge(fields)
+          { "kind" => input.text("kind") }.merge(fields)
         end
 
         def bench_page(stand, **more)

@@ -73,8 +73,10 @@ module Web
           end
           circumference = dossier.sheet.circumference_m
           analysis, waveform = Gadwall::CaptureFile.view_log(source, columns: columns, circumference_m: circumference)
-          workshop.live_columns.save(columns, at: now.iso8601)
-          workshop.captures.revise(dossier.record, params["id"], analysis: analysis, waveform: waveform.to_bytes)
+          workshop.together do
+            workshop.live_columns.save(columns, at: now.iso8601)
+            workshop.captures.revise(dossier.record, params["id"], analysis: analysis, waveform: waveform.to_bytes)
+          end
         end
       end
     end

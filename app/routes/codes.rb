@@ -28,8 +28,12 @@ module Web
             claim: input.text("claim")
           }
           row = code_row(values)
-          done = perform(Acts::CorrectCode, values) { |job| "/jobs/#{job.number}/codes" }
-          remember_code(row, values) if done.ok? && row
+          done =
+            workshop.together do
+              perform(Acts::CorrectCode, values) { |job| "/jobs/#{job.number}/codes" }.tap do |corrected|
+                remember_code(row, values) if corrected.ok? && row
+              end
+            end
           finish(done) { show(codes_page(errors: done.errors)) }
         end
 

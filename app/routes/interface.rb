@@ -48,16 +48,7 @@ module Web
         end
 
         app.post("/jobs/:number/interface/routine") do
-          _, done = on_stand({ "kind" => "routine", "id" => input.text("id") })
-          worked = done.text.start_with?("Done")
-          values = {
-            routine: input.text("id").tr("_", " "),
-            tool: "diagnostic interface",
-            result: worked ? "worked" : "failed",
-            note: done.text,
-            code: done.text[/Refused: (\h{2})\b/, 1].to_s
-          }
-          perform(Acts::RecordSetUp, values, origin: SIMULATED) { |job| "/jobs/#{job.number}/repair#set-up" }
+          workshop.together { run_routine(input.text("id")) }
           redirect "/jobs/#{dossier.number}/repair#set-up", 303
         end
 
@@ -99,6 +90,28 @@ module Web
 
       # Helpers of the routes.
       module Reading
+        # A routine run on the vehicle, and kept with the module's answer.
+        def run_routine(id)
+          _, done = on_stand({ "kind" => "routine", "id" => id })
+          values = {
+            routine: id.tr("_", " "),
+            tool: "diagnostic interface",
+            result: done.text.start_with?("Done") ? "worked" : "failed",
+            note: done.text,
+            code: done.text[/Refused: (\h{2})\b/, 1].to_s
+          }
+          kept = perform(Acts::RecordSetUp, values, origin: SIMULATED) { |job| "/jobs/#{job.number}/repair#set-up" }
+          return if kept.ok?
+
+          # What may not be kept is not run either: the vehicle stands as it stood.
+          raise Gadwall::InputError.new(
+                  field: "routine",
+                  given: id,
+                  expected: "a routine of a repair that is authorised",
+                  fix: kept.errors.values.first
+                )
+        end
+
         # Modules read since the last whole round of them.
         def reading_of(stand)
           ids = stand.vehicle.ecus.map(&:request_id)

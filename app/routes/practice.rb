@@ -31,17 +31,18 @@ module Web
       module Exercises
         def practice_page(**more)
           bay = settings.practice
-          running = bay.summaries.open.map { |each| bay.jobs.find(each.number) }
-          running = running.reject { |record| bay.stands.of(record)&.ended }
           rows =
-            running
-              .first(6)
-              .map do |record|
+            bay
+              .results
+              .unfinished(SHOWN)
+              .map do |id|
+                record = bay.jobs.by_id(id)
                 Running.new(number: record.number, name: record.vehicle_name, complaint: record.complaint)
               end
           Pages::PracticePage.new(bay.results.of(person), running: rows, learner: person, **more)
         end
 
+        SHOWN = 6 # of the exercises that were begun and not ended, the newest
         Running = Struct.new(:number, :name, :complaint, keyword_init: true)
 
         def chosen_exercise
@@ -74,11 +75,15 @@ module Web
           }
           made = nil
           landing =
-            bay.check_in(values, by: person, token: form_token) do |job|
-              made = job
-              "/jobs/#{job.number}/codes"
+            bay.together do
+              led =
+                bay.check_in(values, by: person, token: form_token) do |job|
+                  made = job
+                  "/jobs/#{job.number}/codes"
+                end
+              bay.stands.connect(made, exercise, by: person, at: now) if made
+              led
             end
-          bay.stands.connect(made, exercise, by: person, at: now) if made
           get_ready(made, exercise) if made
           landing
         end

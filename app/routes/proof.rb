@@ -37,17 +37,23 @@ module Web
 
         app.post("/jobs/:number/handover") do
           words = input.text("words")
-          done =
-            perform(Acts::HandOver, { words: words }) do |job|
-              "/jobs/#{job.number}/#{practice? ? "debrief" : "report"}"
-            end
-          on_stand({ "kind" => "finish" }) if done.ok? && practice? && connected_stand && !connected_stand.ended
+          hand = -> { perform(Acts::HandOver, { words: words }) { |job| after_handover(job) } }
+          done = practice? ? workshop.together { hand.call.tap { |handed| finish_on_stand if handed.ok? } } : hand.call
           finish(done) { show_proof(errors: done.errors, typed: { "words" => words }) }
         end
 
         app.helpers do
           def show_proof(**more)
             show(Pages::ProofPage.new(dossier, **more))
+          end
+
+          def after_handover(job)
+            "/jobs/#{job.number}/#{practice? ? "debrief" : "report"}"
+          end
+
+          # The exercise ends with its hand-over.
+          def finish_on_stand
+            on_stand({ "kind" => "finish" }) if connected_stand && !connected_stand.ended
           end
 
           def proof_of(job)

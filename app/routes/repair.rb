@@ -68,9 +68,10 @@ module Web
       module Signing
         # What came of it; on an exercise the step is done on the vehicle, too.
         def signed(act, step, values)
-          done = perform(act, values) { |job| after_step(job, step, act) }
-          follow_on_stand(step) if done.ok? && act == Acts::SignStep
-          done
+          sign = -> { perform(act, values) { |job| after_step(job, step, act) } }
+          return sign.call unless practice? && act == Acts::SignStep
+
+          workshop.together { sign.call.tap { |done| follow_on_stand(step) if done.ok? } }
         end
 
         # The step of the plan, or nil.

@@ -25,6 +25,11 @@ module Gadwall
       end
     end
 
+    # Lets go of everything.
+    def clear
+      @lock.synchronize { @kept.clear }
+    end
+
     # Is that kept now?
     def key?(key)
       @lock.synchronize { @kept.key?(key) }

@@ -73,6 +73,12 @@ module Gadwall
         assessment.off_road
       end
 
+      # What was said at intake and what the lamps say, before anything is computed.
+      def told_off_road
+        lit = log.valid_entries.grep(Entries::Lamps).reduce([]) { |known, entry| (known - entry.out) | entry.lit.keys }
+        log.triage | Diagnosis::OffRoad.of_lamps(lit, catalogue)
+      end
+
       # -- decision
 
       # What was decided, in the order in which it was signed: Array of Snapshot.
@@ -165,12 +171,6 @@ module Gadwall
       end
 
       private
-
-      # What was said at intake and what the lamps say, before anything is computed.
-      def told_off_road
-        lit = log.valid_entries.grep(Entries::Lamps).reduce([]) { |known, entry| (known - entry.out) | entry.lit.keys }
-        log.triage | Diagnosis::OffRoad.of_lamps(lit, catalogue)
-      end
 
       def memo(key)
         return @memo[key] if @memo.key?(key)

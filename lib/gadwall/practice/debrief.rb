@@ -46,7 +46,7 @@ module Gadwall
 
       # 0 to 100.
       def score
-        return 0 if danger?
+        return 0 if danger? || untouched?
 
         off = OFF.sum { |name, points| points * count(name) }
         (100 - off - slow).clamp(0, 100).round
@@ -55,6 +55,12 @@ module Gadwall
       # Did it end where a hand was not safe?
       def danger?
         stand.ended && stand.ended.id != "handed_back"
+      end
+
+      # Was it handed back with all that was wrong still in it?
+      def untouched?
+        hidden = stand.vehicle.wiring.hidden.size
+        hidden.positive? && hidden == stand.exercise.faults.size
       end
 
       # What was hidden, in words.

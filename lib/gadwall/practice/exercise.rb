@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "digest"
+
 module Gadwall
   module Practice
     # A complaint with a vehicle behind it. Frozen; what is hidden in the vehicle is asked for by name only.
@@ -12,6 +14,11 @@ module Gadwall
         # row: Hash with String keys, of a file.
         def self.of(row)
           new(**row.slice(*members.map(&:to_s)).transform_keys(&:to_sym)).freeze
+        end
+
+        # What names it on a page: its id would name the fault.
+        def key
+          "x#{Digest::SHA256.hexdigest("exercise #{id}")[0, 10]}"
         end
 
         # Ids of the hidden faults.

@@ -17,12 +17,12 @@ module Gadwall
         @all ||= Knowledge.catalogue.exercises.map { |row| Exercise.of(row) }.freeze
       end
 
-      # id: of an exercise, or "seed-LEVEL-NUMBER". Raises UnknownNameError.
+      # id: of an exercise, its key, or "seed-LEVEL-NUMBER". Raises UnknownNameError.
       def self.find(id)
         level, seed = id.to_s.match(SEEDED)&.captures
         return Drawn.exercise(level.to_i, seed.to_i) if level
 
-        all.find { |each| each.id == id } or
+        all.find { |each| [each.id, each.key].include?(id) } or
           raise UnknownNameError.new(field: "exercise", given: id, known: all.map(&:id))
       end
     end
