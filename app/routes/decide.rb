@@ -23,7 +23,7 @@ module Web
           page = Pages::CustomerPage.new(dossier)
           shown = page.options && page.shown { |amount| money(amount) }
           done =
-            perform(Acts::Decide, **values, shown: shown) do |job|
+            perform(Acts::Decide, { **values, shown: shown }) do |job|
               "/jobs/#{job.number}/#{job.decided? ? "repair" : "customer"}"
             end
           finish(done) do
