@@ -24,8 +24,8 @@ module Store
   class OtherForm < Gadwall::Error
     def initialize
       super(
-        "This form was sent before with other content, and that was taken. What you entered now is kept here: look at " \
-          "the job, then send it again if it is to be added."
+        "This form was sent before with other content, and that was taken. What you entered now is kept here: look " \
+          "at the job, then send it again if it is to be added."
       )
     end
   end
@@ -45,6 +45,7 @@ require_relative "job_store"
 require_relative "entry_store"
 require_relative "act_store"
 require_relative "summary_store"
+require_relative "table_folder"
 require_relative "closed_case_store"
 require_relative "code_word_store"
 require_relative "template_store"

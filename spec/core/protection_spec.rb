@@ -169,17 +169,26 @@ RSpec.describe Gadwall::Repair::Composer do
       each.after?("lowers:*", "torque:wheel_bolts")
   end
 
-  law "has park brake motors in service position before the wheel of their axle comes off, and runs them in",
+  # A sensor, its lead or a tyre leaves calipers where they are: there the motor is kept still, and learns nothing new.
+  law "has park brake motors still, or in service position, before the wheel of their axle comes off",
       ->(each) { each.sheet.park_brake == "caliper_motor" && each.touches?("wheel_off:rear_*") } do |each|
-    each.before?("zero:park_brake_motor", "wheel_off:*", "lifts:*") && each.after?("wheel_on:*", "learn:park_brake") &&
-      each.does?("restore:park_brake_motor") && each.after?("learn:park_brake", "test:park_brake_hold")
+    each.before?("zero:park_brake_motor", "wheel_off:*") && each.does?("restore:park_brake_motor")
+  end
+
+  law "runs park brake motors in where their caliper was touched",
+      ->(each) do
+        each.sheet.park_brake == "caliper_motor" && each.touches?("wheel_off:rear_*") &&
+          each.touches?("near:caliper") && each.works.size == 1
+      end do |each|
+    each.before?("zero:park_brake_motor", "lifts:*") && each.after?("wheel_on:*", "learn:park_brake") &&
+      each.after?("learn:park_brake", "test:park_brake_hold")
   end
 
   law "bleeds every opened line, and proves pedal and tightness before the vehicle moves",
       ->(each) { each.does?("opens:brake_line") } do |each|
     each.after?("opens:brake_line", "closes:brake_line", "fills:brake_fluid", "bleeds:brakes") &&
       each.before?("closes:brake_line", "bleeds:brakes") &&
-      each.after?("bleeds:brakes", "prove:pedal", "prove:tight") && each.before?("prove:pedal", "drive:*", "learn:*")
+      each.after?("bleeds:brakes", "prove:pedal", "prove:tight") && each.before?("prove:pedal", "drive:*")
   end
 
   law "gives 12 V back wherever it took it, and supports it before anything is written or learned" do |each|
@@ -191,10 +200,20 @@ RSpec.describe Gadwall::Repair::Composer do
     each.before?("zero:battery", "unplugs:*_module")
   end
 
-  law "learns after bleeding, after writing and after codes are cleared", ->(each) { each.does?("learn:*") } do |each|
-    first = each.at("learn:*").min
+  # The sensor of an accumulator learns its zero while the accumulator is empty: the rest comes after the charging.
+  law "learns after bleeding, after writing and after codes are cleared",
+      ->(each) { each.at("learn:*") != each.at("learn:accumulator_pressure") } do |each|
+    first = (each.at("learn:*") - each.at("learn:accumulator_pressure")).min
     each.at("bleeds:brakes").all? { |i| i < first } && each.at("write:*").all? { |i| i < first } &&
       each.at("clear:codes").any? { |i| i < first }
+  end
+
+  law "zeroes an accumulator's pressure while it is empty, and what it is written to is written",
+      ->(each) { each.does?("learn:accumulator_pressure") } do |each|
+    first = each.at("learn:accumulator_pressure").min
+    each.before?("prove:pressure_zero", "learn:accumulator_pressure") &&
+      each.before?("learn:accumulator_pressure", "restore:accumulator") &&
+      each.at("write:coding").all? { |i| i < first }
   end
 
   law "renews nothing without its match", ->(each) { each.touches?("renews:*") } do |each|
@@ -233,9 +252,10 @@ RSpec.describe Gadwall::Repair::Composer do
     end
   end
 
-  law "empties the air before a hose is opened, and fills it again",
+  # Without air the spring brakes hold and the suspension sinks: the stands are under before it goes.
+  law "empties the air before a hose is opened, on stands, and fills it again",
       ->(each) { each.touches?("opens:air_line") } do |each|
-    each.before?("zero:air", "opens:air_line", "lifts:*") &&
+    each.before?("zero:air", "opens:air_line") && each.before?("lifts:*", "zero:air") &&
       each.after?("opens:air_line", "closes:air_line", "restore:air")
   end
 
