@@ -79,7 +79,8 @@ module Web
     # summaries and take up analyses in the background; more: models and clock of Workshop, and check: Store::Check that
     # has begun. Returns a Rack application.
     def self.for_database(path, secret: secret_beside(path), hosts: [], warm: false, check: nil, **more)
-      known = { folder: path && "#{path}-analyses", **more }.compact
+      models = path && Gadwall::Vehicle::ModelCache.new(place: Store::TableFolder.new("#{path}-tables"))
+      known = { folder: path && "#{path}-analyses", models: models, **more }.compact
       Gadwall::Repair::RuleBase.of(Gadwall::Knowledge.catalogue) # a wrong rule never reaches a job
       workshop = Workshop.new(Store.open(path, check: check), **known)
       workshop.begin_background_work if warm

@@ -137,6 +137,7 @@ module Web
         next unless written == :written
 
         loader.keep(after)
+        beside { loader.models.put_away }
         return Performed.new(dossier: after, landing: landing, errors: {}, status: 303)
       end
       conflict(loader.dossier(number), 0)
@@ -187,8 +188,9 @@ module Web
       return unless @background
 
       system = loader.system(vehicle)
-      Thread.new do
-        Background.quietly { system.circuits.each { |circuit| circuit.model.monitors && circuit.model.rest } }
+      beside do
+        system.circuits.each { |circuit| circuit.model.monitors && circuit.model.rest }
+        loader.models.put_away
       end
     end
 
@@ -219,7 +221,10 @@ module Web
 
     # Assesses the jobs that were written to last: most of what they need, others need too.
     def make_ready
-      Background.quietly { summaries.lately_open_ids(READY_JOBS).each { |id| loader.by_id(id).stage } }
+      Background.quietly do
+        summaries.lately_open_ids(READY_JOBS).each { |id| loader.by_id(id).stage }
+        loader.models.put_away
+      end
     end
 
     private

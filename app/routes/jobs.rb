@@ -32,7 +32,7 @@ module Web
           show(Pages::ClosedJobsPage.new(listed, count: count, text: text, page: page, now: now))
         end
 
-        app.get("/jobs/:number") { redirect "/jobs/#{dossier.number}/#{dossier.stage.id}", 303 }
+        app.get("/jobs/:number") { redirect "/jobs/#{params["number"]}/#{stage_now}", 303 }
         app.get("/jobs/:number/intake") { redirect "/jobs/#{dossier.number}/codes", 303 }
 
         app.post("/jobs/:number/notes") do
@@ -42,6 +42,12 @@ module Web
         end
 
         app.helpers do
+          # Where the job stands, by its summary where that is of today's engine: nothing is computed for it.
+          def stage_now
+            summary = workshop.summaries.find(workshop.jobs.find(params["number"]))
+            summary && summary.engine == Gadwall::Diagnosis.engine ? summary.stage : dossier.stage.id
+          end
+
           # The few summaries that an older version left are written now; more of them wait for the background.
           def renew_few
             ids = workshop.summaries.stale_ids(Gadwall::Diagnosis.engine, limit: Jobs::RENEWED_AT_ONCE)

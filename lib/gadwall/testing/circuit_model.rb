@@ -19,8 +19,9 @@ module Gadwall
       def_delegators :layout, :faults, :tests, :atoms, :fault_of, :places, :place_of, :place_of_atom, :atoms_of
       def_delegators :layout, :least_effort
 
-      # harness: Circuits::Harness; layout: CircuitLayout of it.
-      def initialize(harness, catalogue, layout = CircuitLayout.new(harness, catalogue))
+      # harness: Circuits::Harness; layout: CircuitLayout of it; shelf: Shelf for what was computed of it, or nil.
+      def initialize(harness, catalogue, layout = CircuitLayout.new(harness, catalogue), shelf: nil)
+        @shelf = shelf
         @harness = harness
         @catalogue = catalogue
         @layout = layout
@@ -73,7 +74,7 @@ module Gadwall
 
       # Chances that each monitor trips, with the harness sound, with its module dead, and by atom; computed once.
       def monitors
-        @monitors || @computing.synchronize { @monitors ||= Monitors.new(self) }
+        @monitors || @computing.synchronize { @monitors ||= Monitors.new(self, @shelf && @shelf[:monitors]) }
       end
 
       # Those that it depends on without showing them.
@@ -93,6 +94,17 @@ module Gadwall
       def rest
         predictor.rest
         @variants.each_value(&:rest)
+      end
+
+      # Puts away what was computed since it was last put away, where there is a shelf.
+      def put_away
+        return unless @shelf && @put_away != weight
+
+        @put_away = weight
+        computed = @computing.synchronize { @tables.transform_values(&:kept) }
+        computed[:monitors] = @monitors.kept if @monitors
+        @shelf.put(computed)
+        @computing.synchronize { @variants.values }.each(&:put_away)
       end
 
       # How much is kept, as a number of tables: what a cache goes by.
@@ -144,7 +156,7 @@ module Gadwall
           unknowns
             .select { |unknown| point.key?(unknown.id) }
             .reduce(harness) { |sum, unknown| unknown.put_into(sum, point.fetch(unknown.id)) }
-        CircuitModel.new(changed, @catalogue, layout)
+        CircuitModel.new(changed, @catalogue, layout, shelf: @shelf&.beside(point))
       end
 
       def recent(kind)
@@ -153,7 +165,8 @@ module Gadwall
 
       def new_table(test)
         Thread.pass # others may go on: there are many tables
-        TestTable.new(self, test, @catalogue.model("window_looks"), @catalogue.model("provoked_looks"))
+        kept = @shelf && @shelf[test.warned.zero? ? test.id : [test.id, test.warned]]
+        TestTable.new(self, test, @catalogue.model("window_looks"), @catalogue.model("provoked_looks"), kept)
       end
 
       def unpowers?(atom)

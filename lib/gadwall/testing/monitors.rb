@@ -11,7 +11,8 @@ module Gadwall
       # Chances by claim: {claim => chance} with its module dead.
       attr_reader :unpowered
 
-      def initialize(model)
+      # kept: what `kept` gave of the monitors of the same harness, or nil to compute it.
+      def initialize(model, kept = nil)
         @model = model
         @rules =
           model.harness.template["monitors"].flat_map { |rule| rule["each"] == "module" ? for_modules(rule) : [rule] }
@@ -19,11 +20,13 @@ module Gadwall
         @probe =
           Test.new(id: "monitor", kind: "watch", state: Circuits::Harness::State.of, probes: [], record: {}).freeze
         @spread = {}
-        @spread = row(Circuits::Condition::SOUND)
-        @unpowered = row(model.unpowered)
-        rows = model.atoms.map { |atom| row(atom.condition, atom.fault) }
-        @by_claim = claims.to_h { |claim| [claim, rows.map { |row| row[claim] }.freeze] }
+        kept ? (@spread, @unpowered, @by_claim = kept) : compute
         @watch.rest
+      end
+
+      # What was computed, as plain values that can be put away.
+      def kept
+        [plain(@spread), plain(@unpowered), @by_claim]
       end
 
       # Does the claim, or one of those it may stand for, belong to monitors that run at key-on?
@@ -79,6 +82,17 @@ module Gadwall
       end
 
       private
+
+      def compute
+        @spread = row(Circuits::Condition::SOUND)
+        @unpowered = row(@model.unpowered)
+        rows = @model.atoms.map { |atom| row(atom.condition, atom.fault) }
+        @by_claim = claims.to_h { |claim| [claim, rows.map { |row| row[claim] }.freeze] }
+      end
+
+      def plain(row)
+        {}.merge(row)
+      end
 
       # A module on a bus is lost by the others when the pair of wires behind its connector carries nothing: claim
       # "lost_cluster". The first connector's module sits before it.

@@ -16,13 +16,19 @@ module Gadwall
 
       # model: CircuitModel; test: Test; looks: momentary looks that a minute of watching is worth; provoked_looks: that
       # one look is worth while the fault is provoked by water, warmth or movement.
-      def initialize(model, test, looks, provoked_looks)
+      # kept: what `kept` gave of a table of the same harness and test, or nil to compute it.
+      def initialize(model, test, looks, provoked_looks, kept = nil)
         @model = model
         @test = test
         @looks = looks
         @provoked_looks = provoked_looks
-        predict(model.predictor)
+        kept ? take(kept) : predict(model.predictor)
         @densities = {}
+      end
+
+      # What was computed, without the harness and the test that it is of: plain values that can be put away.
+      def kept
+        [@sound, @unpowered, @scheme, @rows, @row_of, @caught_row_of, @present, @caught]
       end
 
       # Number of outcomes that are told apart.
@@ -108,6 +114,10 @@ module Gadwall
       end
 
       private
+
+      def take(kept)
+        @sound, @unpowered, @scheme, @rows, @row_of, @caught_row_of, @present, @caught = kept
+      end
 
       # A meter hardly feels a transceiver without power.
       def silent(module_id)

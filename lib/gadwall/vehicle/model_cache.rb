@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "json"
+
 module Gadwall
   module Vehicle
     # Circuit models that vehicles wired alike share, with the least lately used dropped: computing one takes far longer
@@ -10,8 +12,10 @@ module Gadwall
       TABLES = 16_000 # of some 8 kB each
       LAYOUTS = 200
 
-      # most: so many tables are kept, those used last; layouts: so many layouts.
-      def initialize(most: TABLES, layouts: LAYOUTS)
+      # most: so many tables are kept, those used last; layouts: so many layouts; place: where what is computed is put
+      # away (Testing::Shelf), nil for nowhere.
+      def initialize(most: TABLES, layouts: LAYOUTS, place: nil)
+        @place = place
         @models = Kept.new { |models| models.sum { |_, model| model.weight } > most }
         @layouts = Kept.new { |kept| kept.size > layouts }
       end
@@ -25,8 +29,14 @@ module Gadwall
             @layouts.fetch(Testing::CircuitLayout.key(template_id, adaptation)) do
               Testing::CircuitLayout.new(harness, catalogue)
             end
-          Testing::CircuitModel.new(harness, catalogue, layout)
+          shelf = @place && Testing::Shelf.new(@place, "#{template_id} #{JSON.generate(adaptation)}")
+          Testing::CircuitModel.new(harness, catalogue, layout, shelf: shelf)
         end
+      end
+
+      # Puts away what was computed since the last time.
+      def put_away
+        @models.things.each(&:put_away) if @place
       end
 
       # How many models are kept.
@@ -52,6 +62,11 @@ module Gadwall
         # How many are kept.
         def size
           @lock.synchronize { @things.size }
+        end
+
+        # All that are kept.
+        def things
+          @lock.synchronize { @things.values }
         end
 
         private
