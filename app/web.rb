@@ -127,6 +127,7 @@ module Web
     end
 
     before { admit }
+    after { workshop.keep_computed if @dossier }
 
     helpers do
       # The record that the address speaks of: the workshop's, or that of the practice bay.

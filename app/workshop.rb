@@ -137,7 +137,6 @@ module Web
         next unless written == :written
 
         loader.keep(after)
-        beside { loader.models.put_away }
         return Performed.new(dossier: after, landing: landing, errors: {}, status: 303)
       end
       conflict(loader.dossier(number), 0)
@@ -190,6 +189,17 @@ module Web
       system = loader.system(vehicle)
       beside do
         system.circuits.each { |circuit| circuit.model.monitors && circuit.model.rest }
+        loader.models.put_away
+      end
+    end
+
+    # Puts away what a page had to compute of wirings, once for all the pages that ask meanwhile.
+    def keep_computed
+      return if @keeping || !@background
+
+      @keeping = true
+      beside do
+        @keeping = false
         loader.models.put_away
       end
     end

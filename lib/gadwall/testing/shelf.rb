@@ -9,7 +9,6 @@ module Gadwall
       def initialize(place, key)
         @place = place
         @key = key
-        @count = 0
       end
 
       # What is put away under a name, or nil.
@@ -19,10 +18,9 @@ module Gadwall
 
       # Puts things away beside those that are there; nothing is written where none is new. things: {name => values}.
       def put(things)
-        return if things.size <= @count && things.keys.all? { |name| rows.key?(name) }
+        return if things.keys.all? { |name| rows.key?(name) }
 
         @rows = rows.merge(things).freeze
-        @count = things.size
         @place.write(@key, Marshal.dump(@rows))
       end
 
