@@ -65,13 +65,32 @@ RSpec.describe "Day, sums and pads", :browser do
   it "finds five sums from the keyboard, and computes as one types" do
     sign_in
     wanted = {
-      "voltage drop" => ["Voltage drop of a wire run", "Current, A", "15", "1.334"],
-      "parallel" => ["Resistances in parallel", "Resistances in ohm", "120 140", "64.62"],
-      "slope" => ["Park brake hold on a slope", "Slope, %", "20", "3462"],
-      "status byte" => ["Status byte to words", "Status byte", "28", "history"],
-      "clean trips" => ["Clean trips until a repair is believed", "Trust, %", "95", "11"]
+      "voltage drop" => [
+        "Voltage drop of a wire run",
+        { "Length there and back, m" => "7", "Cross-section, mm²" => "1.5", "Current, A" => "15" },
+        "1.334"
+      ],
+      "parallel" => ["Resistances in parallel", { "Resistances in ohm" => "120 140" }, "64.62"],
+      "slope" => [
+        "Park brake hold on a slope",
+        {
+          "Mass, kg" => "1800",
+          "Slope, %" => "20",
+          "Tyre" => "205/55R16",
+          "Braked wheels" => "2",
+          "Pad friction" => "0.38",
+          "Effective disc radius, mm" => "120"
+        },
+        "3462"
+      ],
+      "status byte" => ["Status byte to words", { "Status byte" => "28" }, "history"],
+      "clean trips" => [
+        "Clean trips until a repair is believed",
+        { "Trips on which it showed, of a hundred, %" => "25" },
+        "11"
+      ]
     }
-    wanted.each do |words, (name, field, typed, result)|
+    wanted.each do |words, (name, fields, result)|
       visit "/sums"
       fill_in "Which sum?", with: words
       page.assert_selector "#sum-list a", text: name
@@ -81,7 +100,8 @@ RSpec.describe "Day, sums and pads", :browser do
       JS
       page.driver.browser.keyboard.type(:enter)
       page.assert_selector "h1", text: name
-      fill_in field, with: typed
+      page.assert_no_selector ".sum-number"
+      fields.each { |field, typed| fill_in field, with: typed }
       page.assert_selector ".sum-number", text: result
     end
     fill_in "Trust, %", with: "always"
