@@ -26,8 +26,8 @@ module Web
         [status, body]
       end
 
-      # A form that was not taken, with all that was entered, to be sent again. seen: seq of the job's last entry by now,
-      # or nil; fresh: does it get a token of its own?
+      # A form that was not taken, with all that was entered, to be sent again. seen: seq of the job's last entry by
+      # now, or nil; fresh: does it get a token of its own?
       def resume(text, status, seen: nil, fresh: false)
         status status
         headers "HX-Retarget" => "#main", "HX-Reswap" => "innerHTML" if htmx?

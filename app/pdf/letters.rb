@@ -15,7 +15,7 @@ module Web
         "Hangul" => "NanumGothicCoding.ttf"
       }.freeze
       BOX = "□"
-      RIGHT_TO_LEFT = /[\p{Hebrew}\p{Arabic}\u{FB1D}-\u{FDFF}\u{FE70}-\u{FEFC}]/
+      RIGHT_TO_LEFT = /[\p{Hebrew}\p{Arabic}]/
       # From one right-to-left letter to the last before something else begins, with what stands between them.
       RUN = /#{RIGHT_TO_LEFT}(?:[\p{M}\s\d.,:'"()\u05BE\u05F3\u05F4-]*#{RIGHT_TO_LEFT}\p{M}*)*/
       INVISIBLE = /[\u00AD\u200B-\u200F\u202A-\u202E\u2060-\u206F\uFEFF]|\p{Cc}(?<!\n)/

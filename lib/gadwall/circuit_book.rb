@@ -53,7 +53,7 @@ module Gadwall
         *way,
         harness.template["far_end"]["name"],
         *wires,
-        *("  beside it: #{beside.join(", ")}" if beside.any?)
+        *(wrapped("beside it: #{beside.join(", ")}").gsub(/^ */, "  ") if beside.any?)
       ].join("\n")
     end
 

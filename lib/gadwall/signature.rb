@@ -1,11 +1,11 @@
 # frozen_string_literal: true
 
 module Gadwall
-  # A name that somebody signs with: trimmed of all that cannot be seen, composed (Unicode NFC), and with a letter in it.
-  # Spaces, direction marks or a dot are nobody.
+  # A name that somebody signs with: trimmed of all that cannot be seen, composed (Unicode NFC), and with a letter in
+  # it. Spaces, direction marks or a dot are nobody.
   module Signature
     # White space and what has no width, at either end.
-    EDGES = /\A[\p{Space}\p{Cf}\p{Cc}]+|[\p{Space}\p{Cf}\p{Cc}]+\z/
+    EDGES = /\A[\p{Z}\p{Cf}\p{Cc}]+|[\p{Z}\p{Cf}\p{Cc}]+\z/
     MOST_LETTERS = 200
 
     # text: as it was typed. Returns the name, or nil where it is none.
