@@ -12,6 +12,11 @@ RSpec.describe "Diagnostic interface", :web do
     follow_redirect!
   end
 
+  # The same form of a page that was loaded again.
+  def again(form)
+    form.merge("form_token" => SecureRandom.hex(16))
+  end
+
   def scans(number)
     workshop.dossier(number).log.of("scan")
   end
@@ -32,6 +37,8 @@ RSpec.describe "Diagnostic interface", :web do
     connect(number)
     form = guards("/jobs/#{number}/codes", "/jobs/#{number}/interface/read")
     2.times { post "/jobs/#{number}/interface/read", form, { "HTTP_HX_REQUEST" => "true" } }
+    expect(text).to match(/1 of \d+ modules read/) # one form, sent twice
+    post "/jobs/#{number}/interface/read", again(form), { "HTTP_HX_REQUEST" => "true" }
     expect(text).to match(/2 of \d+ modules read/)
     @app.workshop.instance_variable_set(:@stands, Web::Stands.new(Store::StandStore.new(database)))
     get "/jobs/#{number}/codes"
@@ -69,11 +76,11 @@ RSpec.describe "Diagnostic interface", :web do
     post "/jobs/#{number}/interface/routine", form.merge("id" => "park_brake_service")
     runs = workshop.dossier(number).log.of("set_up")
     expect([runs.last.tool, runs.last.result]).to eq(["diagnostic interface", "worked"])
-    post "/jobs/#{number}/interface/routine", form.merge("id" => "park_brake_calibrate")
+    post "/jobs/#{number}/interface/routine", again(form).merge("id" => "park_brake_calibrate")
     expect(workshop.dossier(number).log.of("set_up").last.result).to eq("failed").or eq("worked")
-    post "/jobs/#{number}/interface/actuate", form.merge("circuit" => "park_brake_left")
+    post "/jobs/#{number}/interface/actuate", again(form).merge("circuit" => "park_brake_left")
     expect(stand.call.said_of("actuate")).to match(/driven for a moment|Refused/)
-    post "/jobs/#{number}/interface/clear", form
+    post "/jobs/#{number}/interface/clear", again(form)
     expect(stand.call.said_of("clear")).to include("modules cleared")
   end
 

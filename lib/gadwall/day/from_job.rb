@@ -118,10 +118,14 @@ module Gadwall
 
       # Everything that a step needs beside its person.
       def needs(step, place)
-        @licensed = step.does.intersect?(LICENSED)
+        @licensed = step.does.intersect?(LICENSED) || signs_for_high_voltage?(step)
         two = piece(step.phase)["second_person"] || step.people.to_i > 1
         second = two && @hours.people.size > 1 ? [@hours.people] : []
         place + tools(step.phase) + second
+      end
+
+      def signs_for_high_voltage?(step)
+        step.cautions.any? { |each| each["id"] == "high_voltage" } && (step.names || []).any? { |name| name["signs"] }
       end
 
       def tools(phase)
