@@ -9,14 +9,14 @@ module Gadwall
       # Returns ids, [] where the vehicle may be driven.
       def self.reasons(suspects, body, catalogue)
         least = catalogue.model("off_road_chance")
-        seen = catalogue.off_road.select { |row| seen?(row, body) || chance(row, suspects) >= least }
+        chances = chances(suspects, catalogue)
+        seen = catalogue.off_road.select { |row| seen?(row, body) || chances[row["id"]] >= least }
         (body.triage + seen.map { |row| row["triage"] }).uniq.freeze
       end
 
       # What a fault itself keeps off the road, whatever was said. suspect: Suspects::Suspect. Returns ids, [] for none.
       def self.triage(suspect, catalogue)
-        rows = catalogue.off_road.select { |row| of?(row, suspect) }
-        rows.map { |row| row["triage"] }.uniq
+        rows(suspect, catalogue).map { |row| row["triage"] }.uniq
       end
 
       # What lamps that burn say of it. lit: ids of data/vehicle/lamps. Returns ids.
@@ -30,22 +30,38 @@ module Gadwall
         (row["lamps"] || []).intersect?(lit) || (row["symptoms"] || []).intersect?(body.symptoms.map(&:id))
       end
 
-      # The chance that one of its faults is there.
-      def self.chance(row, suspects)
-        suspects.sum { |suspect| of?(row, suspect) ? suspect.probability : 0.0 }
+      # The chance that one of the faults of each row is there: {id => chance}.
+      def self.chances(suspects, catalogue)
+        suspects.each_with_object(Hash.new(0.0)) do |suspect, sums|
+          rows(suspect, catalogue).each { |row| sums[row["id"]] += suspect.probability }
+        end
       end
 
-      def self.of?(row, suspect)
-        (row["faults"] || []).any? && suspect.members.any? { |circuit, fault| holds?(row, circuit, fault) }
+      # Rows that speak of a suspect's faults.
+      def self.rows(suspect, catalogue)
+        suspect.members.flat_map { |circuit, fault| by_fault(circuit, catalogue).fetch(fault) }.uniq
+      end
+
+      # Asked of every suspect after every reading: kept with the circuit. {fault => rows}.
+      def self.by_fault(circuit, catalogue)
+        circuit
+          .model
+          .cached([:off_road, circuit.id]) do
+            circuit
+              .model
+              .faults
+              .to_h { |fault| [fault, catalogue.off_road.select { |row| holds?(row, circuit, fault) }] }
+              .compare_by_identity
+          end
       end
 
       def self.holds?(row, circuit, fault)
         return false unless row["circuits"].nil? || row["circuits"].include?(circuit.id)
 
         name = "#{circuit.family}/#{fault.place}.#{fault.mode}"
-        row["faults"].any? { |pattern| File.fnmatch(pattern, name) }
+        (row["faults"] || []).any? { |pattern| File.fnmatch(pattern, name) }
       end
-      private_class_method :seen?, :chance, :of?, :holds?
+      private_class_method :seen?, :chances, :rows, :by_fault, :holds?
     end
   end
 end
