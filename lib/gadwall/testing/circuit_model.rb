@@ -14,9 +14,9 @@ module Gadwall
 
       KEPT = 48 # so many things that were computed lately
 
-      attr_reader :harness, :layout, :predictor
+      attr_reader :harness, :layout, :predictor, :atoms
 
-      def_delegators :layout, :faults, :tests, :atoms, :fault_of, :places, :place_of, :place_of_atom, :atoms_of
+      def_delegators :layout, :faults, :tests, :fault_of, :places, :place_of, :place_of_atom, :atoms_of
       def_delegators :layout, :least_effort
 
       # harness: Circuits::Harness; layout: CircuitLayout of it; shelf: Shelf for what was computed of it, or nil.
@@ -25,6 +25,7 @@ module Gadwall
         @harness = harness
         @catalogue = catalogue
         @layout = layout
+        @atoms = layout.atoms
         @predictor = Predictor.new(harness, catalogue, layout)
         @predictor.monitors = -> { monitors }
         @predictor.unpowering = -> { unpowering }
