@@ -74,7 +74,7 @@ module Web
       end
 
       def clock(text)
-        Time.iso8601(text).strftime("%d %b %H:%M")
+        Time.iso8601(text).localtime.strftime("%d %b %H:%M")
       end
 
       def capital(text)

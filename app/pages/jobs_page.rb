@@ -155,7 +155,7 @@ module Web
 
       def promise_words(moment)
         gap = ((moment - now) / 60).round
-        return "promised #{moment.strftime("%d %b %H:%M")}" if gap.abs > 24 * 60
+        return "promised #{moment.localtime.strftime("%d %b %H:%M")}" if gap.abs > 24 * 60
 
         gap.negative? ? "promised, #{-gap / 60} h #{-gap % 60} min late" : "promised in #{gap / 60} h #{gap % 60} min"
       end
