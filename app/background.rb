@@ -22,11 +22,13 @@ module Web
         @come = ConditionVariable.new
       end
 
-      # Does the block when its turn comes.
-      def later(&work)
+      # Does the block when its turn comes. once: a name of which one waits at the most, nil for none.
+      def later(once: nil, &work)
         @lock.synchronize do
+          return if once && @waiting.any? { |name, _| name == once }
+
           @thread ||= Thread.new { run }
-          @waiting << work
+          @waiting << [once, work]
           @waiting.shift while @waiting.size > MOST
           @come.signal
         end
@@ -44,7 +46,7 @@ module Web
           work =
             @lock.synchronize do
               @come.wait(@lock) while @waiting.empty?
-              @waiting.shift
+              @waiting.shift.last
             end
           Background.quietly(&work)
         end

@@ -195,18 +195,13 @@ module Web
 
     # Puts away what a page had to compute of wirings, once for all the pages that ask meanwhile.
     def keep_computed
-      return if @keeping || !@background
-
-      @keeping = true
-      beside do
-        @keeping = false
-        loader.models.put_away
-      end
+      beside(once: :put_away) { loader.models.put_away }
     end
 
-    # Runs the block beside the pages, after what was asked for before, where background work is done.
-    def beside(&)
-      @worker.later(&) if @background
+    # Runs the block beside the pages, after what was asked for before, where background work is done. once: as of
+    # Background::Worker#later.
+    def beside(once: nil, &block)
+      @worker.later(once: once, &block) if @background
     end
 
     # Everything that is written within the block is written, or nothing: an act and what goes with it are one.

@@ -125,7 +125,7 @@ module Gadwall
       end
 
       def signs_for_high_voltage?(step)
-        step.cautions.any? { |each| each["id"] == "high_voltage" } && (step.names || []).any? { |name| name["signs"] }
+        step.cautions.any? { |each| each["id"] == "high_voltage" } && step.names.any? { |name| name["signs"] }
       end
 
       def tools(phase)
