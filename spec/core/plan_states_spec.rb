@@ -1,67 +1,13 @@
 # frozen_string_literal: true
 
 require "spec_helper"
+require_relative "../support/every_work"
 
 # Whatever a step takes away another gives back, and nothing is done while it hurts somebody: every plan is run on a
 # vehicle of which only its state is known (data/repairs/states.yml, conditions.yml; common practice of the trade).
 RSpec.describe Gadwall::Repair::DryRun do
-  kinds = {
-    **Gadwall::Bench::Study::VEHICLES,
-    "electric van" => {
-      "power" => "electric",
-      "booster" => "electric_pump",
-      "booster_box" => "one_box",
-      "park_brake" => "caliper_motor",
-      "park_brake_driver" => "abs",
-      "stability" => "yes",
-      "pad_wear_rear" => "one"
-    },
-    "unit on the frame" => {
-      "unit_place" => "frame",
-      "towing" => "trailer_brake_module",
-      "stability" => "yes",
-      "unit" => "separate"
-    },
-    "cables and bearings" => {
-      "sensor_with_hub" => "both",
-      "ring_front" => "bearing_seal",
-      "ring_rear" => "bearing_seal",
-      "park_brake" => "cable_puller",
-      "pad_wear_rear" => "one"
-    },
-    "three sensors" => {
-      "layout" => "three_sensors",
-      "sensors" => "passive",
-      "park_brake" => "caliper_motor",
-      "pad_wear_rear" => "two"
-    },
-    "air and stability" => {
-      "booster" => "air",
-      "stability" => "yes",
-      "pad_wear_rear" => "one",
-      "towing" => "trailer"
-    }
-  }
-  systems =
-    kinds.to_h do |name, sheet|
-      sheet = Gadwall::Vehicle::Sheet.new({ "name" => name }.merge(sheet))
-      [name, Gadwall::Vehicle::System.build(sheet, models: CoreHelp::MODELS)]
-    end
-  # Every place of every circuit with every option that mends it.
-  works =
-    systems.transform_values do |system|
-      system.circuits.flat_map do |circuit|
-        circuit
-          .model
-          .faults
-          .map(&:place)
-          .uniq
-          .flat_map do |place|
-            options = Gadwall::Decision::PlaceOptions.new(system, "#{circuit.id}/#{place}")
-            options.send(:records).map { |record| options.send(:work_of, record) }
-          end
-      end
-    end
+  systems = EveryWork::SYSTEMS
+  works = EveryWork::WORKS
 
   # What is wrong with the plan for these works: [] where nothing is.
   def wrong(system, works)
@@ -73,11 +19,7 @@ RSpec.describe Gadwall::Repair::DryRun do
 
   systems.each do |name, system|
     it "leaves nothing undone at any place of the #{name}, by any option" do
-      # Works that touch the same and are done in the same way have the same plan.
-      alike =
-        works[name].uniq do |work|
-          [Gadwall::Repair::Touches.words(system.sheet, [work], catalogue), work.option, work.repair, work.family]
-        end
+      alike = EveryWork.alike(name)
       expect(alike.flat_map { |work| wrong(system, [work]) }).to eq([])
       expect(alike.size).to be > 30
     end
@@ -86,7 +28,7 @@ RSpec.describe Gadwall::Repair::DryRun do
   it "leaves nothing undone where two faults are mended in one plan" do
     random = Random.new(24)
     found =
-      Array.new(300) do |i|
+      Array.new(500) do |i|
         name = systems.keys[i % systems.size]
         pair = works[name].sample(2, random: random)
         wrong(systems[name], pair)

@@ -12,6 +12,11 @@ module Gadwall
         new(system, works, codes, intermittent).plan
       end
 
+      # What would be wrong with these steps as a plan for these works: Array of DryRun::Finding, [] for a sound one.
+      def self.findings(system, works, steps, codes: {}, intermittent: false)
+        new(system, works, codes, intermittent).findings(steps)
+      end
+
       # Version of the rules that plans are composed by.
       def self.rules(catalogue = Knowledge.catalogue)
         RuleBase.of(catalogue).version
@@ -28,18 +33,27 @@ module Gadwall
 
       # Plan.
       def plan
-        touches = Touches.words(@sheet, @works, @catalogue)
-        steps = proven(ordered(built(touches)), touches)
+        steps = proven(ordered(built(touches)))
         words = touches + special + steps.flat_map(&:does)
         legs = DriveLegs.for(@catalogue, @works, words.uniq, @codes)
         Plan.new(rules: base.version, touches: touches, steps: steps, drive: legs).freeze
       end
 
+      # As of the class.
+      def findings(steps)
+        kept = RulesKept.new(base, @sheet, @works, touches + special)
+        DryRun.new(state_rules, touches, steps).findings + kept.findings(steps)
+      end
+
       private
 
-      def proven(steps, touches)
-        findings = DryRun.new(state_rules, touches, steps).findings
-        raise UnsoundPlanError, findings if findings.any?
+      def touches
+        @touches ||= Touches.words(@sheet, @works, @catalogue)
+      end
+
+      def proven(steps)
+        found = findings(steps)
+        raise UnsoundPlanError, found if found.any?
 
         steps
       end
@@ -95,12 +109,24 @@ module Gadwall
         phases = made.to_h { |_, step| [step.id, Rule::PHASES.index(step.phase)] }
         steps = made.to_h { |_, step| [step.id, step] }
         order = Ordering.sort(follows, phases)
-        order
+        needed = needed(order.map { |id| steps.fetch(id) }).map(&:id)
+        needed
           .map do |id|
-            before = follows.fetch(id).sort_by { |each| order.index(each) }
+            before = (follows.fetch(id) & needed).sort_by { |each| needed.index(each) }
             steps.fetch(id).dup.tap { |step| step.after = before }.freeze
           end
           .freeze
+      end
+
+      # Without steps that would make so what is so already at their turn (`unless_so` of their rules).
+      def needed(steps)
+        state = DryRun.new(state_rules, touches, steps).begin_with
+        steps.reject do |step|
+          rule = base[step.id.split("-").first]
+          needless = rule.unless_so.any? { |id| state.holds?(id) }
+          state = state.after(step.does) unless needless
+          needless
+        end
       end
 
       def special

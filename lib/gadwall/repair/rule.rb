@@ -44,6 +44,11 @@ module Gadwall
         record["each"] == "work"
       end
 
+      # States of the vehicle in which it is needless at its turn: Array of ids.
+      def unless_so
+        record["unless_so"] || []
+      end
+
       # Works that ask for it; where nothing is repaired, only the rules of that option. works: Array of Work.
       def works(works)
         works.select do |work|

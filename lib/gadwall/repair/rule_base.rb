@@ -21,6 +21,7 @@ module Gadwall
       # that names the rule.
       def initialize(records, vocabulary, cautions)
         @rules = in_order(records).map { |record| Rule.new(record) }.freeze
+        @by_id = @rules.to_h { |rule| [rule.id, rule] }.freeze
         @vocabulary = vocabulary
         @cautions = cautions
         @ids = @rules.map(&:id)
@@ -43,7 +44,7 @@ module Gadwall
 
       # id: of a rule. Returns a Rule or nil.
       def [](id)
-        rules.find { |rule| rule.id == id }
+        @by_id[id]
       end
 
       private

@@ -8,8 +8,8 @@ module Gadwall
     # them (handbook: Fikes and Nilsson 1971, from memory).
     class StateRules
       # One record of states.yml. places: does it hold at places of its own?; held: Arrays of ids of states that must
-      # hold as long as it does.
-      State = Struct.new(:id, :says, :owes, :begins, :ends, :touched, :places, :held, keyword_init: true)
+      # hold as long as it does; unsaid_while: ids of states that say it already.
+      State = Struct.new(:id, :says, :owes, :begins, :ends, :touched, :places, :held, :unsaid_while, keyword_init: true)
       # One record of conditions.yml.
       Condition = Struct.new(:id, :word, :during, :after, :before, :without, keyword_init: true)
       # Places that stand for others.
@@ -129,6 +129,7 @@ module Gadwall
           ends: record["ends"],
           touched: record["touched"] || false,
           places: (record["begins"] + record["ends"]).any? { |pattern| pattern.end_with?("*") },
+          unsaid_while: record["unsaid_while"] || [],
           held: (record["while"] || []).select { |line| built?(line) }.map { |line| line["states"] }
         ).freeze
       end

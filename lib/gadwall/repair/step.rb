@@ -46,7 +46,7 @@ module Gadwall
           new(
             **row.slice("title", "text", "why", "people", "wait_minutes", "school", "source").transform_keys(&:to_sym),
             **lists,
-            id: work ? "#{rule.id}-#{work.circuit}-#{work.place}" : rule.id,
+            id: id_of(rule, work),
             phase: rule.phase,
             title: work ? "#{row["title"]}: #{work.title}" : row["title"],
             does: rule.done(words, work),
@@ -60,6 +60,11 @@ module Gadwall
             match: row["match"] || false,
             parameters: row["parameters"] || false
           ).freeze
+        end
+
+        # What the step of a rule is called; work: Work that it is for, or nil.
+        def self.id_of(rule, work)
+          work ? "#{rule.id}-#{work.circuit}-#{work.place}" : rule.id
         end
 
         # A step of the first rules (data/archive/steps_1.yml). words: those that hold for the repair.

@@ -5,8 +5,9 @@ module Gadwall
     # In what state the vehicle is: the facts that keep it from being fit for the road, in the order in which they came
     # about. Frozen; `after` gives the next one.
     class VehicleState
-      # What is wrong with a word done now. problem: a sentence.
-      Problem = Struct.new(:word, :problem, keyword_init: true)
+      # What is wrong with a word done now: a state at a place that should hold (needed: true) or be over (false).
+      # problem: a sentence.
+      Problem = Struct.new(:word, :problem, :state, :place, :needed, keyword_init: true)
 
       attr_reader :facts
 
@@ -27,6 +28,17 @@ module Gadwall
         @rules.conditions_of(word).flat_map { |condition| broken(condition, word) } + unheld(word)
       end
 
+      # The state as somebody found it: what a problem asked for is so. Returns a VehicleState.
+      def found(problem)
+        fact = [problem.state, problem.place]
+        return VehicleState.new(@rules, facts | [fact]) if problem.needed
+
+        VehicleState.new(
+          @rules,
+          facts.reject { |id, place| id == problem.state && StateRules.covers?(problem.place, place) }
+        )
+      end
+
       # Fit for the road?
       def fit?
         facts.empty?
@@ -37,9 +49,9 @@ module Gadwall
         facts.any? { |state, where| state == id && StateRules.covers?(where, place) }
       end
 
-      # What stands on the vehicle, as the box 'as it stands now' says it: Array of String.
+      # What stands on the vehicle, as the box 'as it stands now' says it, what came about last first: Array of String.
       def said
-        told(facts.select { |id, _| @rules.state_of(id).says }, :says)
+        told(facts.select { |id, place| @rules.state_of(id).says && !said_by_another?(id, place) }, :says).reverse
       end
 
       # What is still to be done, where nothing can be seen on the vehicle: Array of String.
@@ -63,6 +75,10 @@ module Gadwall
 
       private
 
+      def said_by_another?(id, place)
+        @rules.state_of(id).unsaid_while.any? { |other| holds?(other, place_for(other, place)) }
+      end
+
       def done(now, word)
         ended = @rules.ended(word)
         left =
@@ -75,10 +91,16 @@ module Gadwall
       def broken(condition, word)
         place = StateRules.place_of(word)
         missing = condition.during.reject { |id| holds?(id, place_for(id, place)) }
-        there =
-          (condition.after + condition.before + condition.without).select { |id| holds?(id, place_for(id, place)) }
-        missing.map { |id| problem(word, "needs '#{words(id, nil)}' first") } +
-          there.uniq.map { |id| problem(word, "must not be done while '#{words(id, nil)}'") }
+        over = (condition.after + condition.before + condition.without).uniq
+        missing.map { |id| problem(word, id, place_for(id, place), true, "needs '#{words(id, nil)}' first") } +
+          over.flat_map { |id| standing(word, id, place_for(id, place)) }
+      end
+
+      # Facts of a state that should be over.
+      def standing(word, id, place)
+        facts
+          .select { |state, where| state == id && StateRules.covers?(where, place) }
+          .map { |_, where| problem(word, id, where, false, "must not be done while '#{words(id, where)}'") }
       end
 
       # A state without places of its own holds everywhere.
@@ -86,15 +108,18 @@ module Gadwall
         @rules.state_of(id).places ? place : nil
       end
 
-      # What a word would leave without the state that it needs.
+      # What a word would leave without the state that it needs: what it begins asks for that state first, what was
+      # there before should be over.
       def unheld(word)
         (after([word]).unheld_facts - unheld_facts).map do |id, place, held|
-          problem(word, "'#{words(id, place)}' holds only while '#{words(held, nil)}'")
+          fresh = !facts.include?([id, place])
+          asked = fresh ? [held, place_for(held, place)] : [id, place]
+          problem(word, *asked, fresh, "'#{words(id, place)}' holds only while '#{words(held, nil)}'")
         end
       end
 
-      def problem(word, sentence)
-        Problem.new(word: word, problem: "#{word} #{sentence}")
+      def problem(word, state, place, needed, sentence)
+        Problem.new(word: word, state: state, place: place, needed: needed, problem: "#{word} #{sentence}")
       end
 
       def told(facts, field)
