@@ -9,10 +9,10 @@ module Web
     STEP_MINUTES = 5 # the plan is made anew so often
 
     # A day as a page shows it. planned: Gadwall::Day::Planner::Planned; date: ISO 8601; now: minutes; change: what
-    # differs from what was agreed on, in a sentence, or nil; records: {number => Gadwall::Job::Record}; fixed: {step id
-    # => payload}; parts: {number => minutes}.
+    # differs from what was agreed on, in a sentence, or nil; records: {number => Gadwall::Job::Record}; stands: {number
+    # => how the vehicle stands, Array of String}; fixed: {step id => payload}; parts: {number => minutes}.
     Day =
-      Struct.new(:planned, :date, :now, :change, :records, :fixed, :parts, keyword_init: true) do
+      Struct.new(:planned, :date, :now, :change, :records, :stands, :fixed, :parts, keyword_init: true) do
         # The next piece of work of a person that has not begun: Slot or nil. name: text.
         def next_for(name)
           planned.schedule.lane(name).find { |slot| slot.step.attended }
@@ -43,9 +43,17 @@ module Web
       ]
       planned, fixed, parts = @kept.fetch(key) { planned(dossiers, listed, marks, now, minute) }
       change = Gadwall::Day::Change.words(@store.baseline(date), planned.schedule)
-      records = dossiers.to_h { |each| [each.number, each.record] }
       @last =
-        Day.new(planned: planned, date: date, now: minute, change: change, records: records, fixed: fixed, parts: parts)
+        Day.new(
+          planned: planned,
+          date: date,
+          now: minute,
+          change: change,
+          records: dossiers.to_h { |each| [each.number, each.record] },
+          stands: dossiers.to_h { |each| [each.number, each.standing.said] },
+          fixed: fixed,
+          parts: parts
+        )
     end
 
     # The day as it was planned within the last minutes, whatever happened since: for a page beside which it is said.

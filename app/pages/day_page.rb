@@ -4,8 +4,9 @@ module Web
   module Pages
     # The day: lanes by person and place, what is late, what to do next, and what changed.
     class DayPage < Page
-      # A vehicle of the day. done, promised: texts; late: minutes; part: when its part arrives, or nil.
-      Row = Struct.new(:number, :name, :done, :promised, :late, :part, keyword_init: true)
+      # A vehicle of the day. done, promised: texts; late: minutes; part: when its part arrives, or nil;
+      # stands: in what state the vehicle is, "" where nothing is open.
+      Row = Struct.new(:number, :name, :done, :promised, :late, :part, :stands, keyword_init: true)
 
       attr_reader :day, :person
 
@@ -70,7 +71,8 @@ module Web
               done: clock_of(schedule.done_at(job.id)),
               promised: job.promised && clock_of(job.promised),
               late: schedule.late.fetch(job.id),
-              part: day.parts[job.id] && Gadwall::Day::Clock.text(day.parts[job.id])
+              part: day.parts[job.id] && Gadwall::Day::Clock.text(day.parts[job.id]),
+              stands: day.stands.fetch(job.id, []).join(" · ")
             )
           end
           .sort_by { |row| [-row.late, row.done] }

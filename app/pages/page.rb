@@ -72,6 +72,11 @@ module Web
         said.empty? ? nil : Gadwall::Decision::Triage.words(said).join("; ")
       end
 
+      # In what state the vehicle is, for whoever comes to it now: Array of sentences; [] where nothing is open.
+      def stands
+        job? ? dossier.standing.said.map { |text| text[0].upcase + text[1..] } : []
+      end
+
       # Where an exercise stands, without a word of advice.
       def exercise_sentence
         count = dossier.log.valid_entries.count { |entry| entry.respond_to?(:test) }

@@ -60,6 +60,40 @@ RSpec.describe "Repair to hand over", :web do
     expect(text).to include("Not needed: printed before (#{WebHelp::PERSON})")
   end
 
+  it "says on every page of the job and on the day how the vehicle stands, until it is back on the road" do
+    get "/jobs/#{number}/trace"
+    expect(stands).to include("Wheel off, front left")
+    sign_until(number, "renew_sensor-front_left-sensor")
+    ["/jobs/#{number}/repair", "/jobs/#{number}/vehicle", "/jobs/#{number}/report"].each do |path|
+      get path
+      expect([path, stands]).to match([path, a_collection_including("Wheel off, front left", /On the lift/)])
+    end
+    get "/day"
+    expect(text).to match(/#{number} as it stands now: .*wheel off, front left/)
+    finish_repair
+    get proof
+    expect(stands).to eq([])
+  end
+
+  def stands
+    Nokogiri.HTML5(last_response.body).css(".stands-strip li").map(&:text)
+  end
+
+  it "asks what depended on a step again where it was not needed, and takes no signature without it" do
+    ring = job(codes: "C0031-62 current")
+    read(ring, "front_left.look_ring", "missing")
+    read(ring, "front_left.live_speed", "none")
+    submit("/jobs/#{ring}/decide", "/jobs/#{ring}/decide", option: "new_ring", signed_by: "A. Reed")
+    sign_until(ring, "wheel_off")
+    submit("/jobs/#{ring}/repair", "/jobs/#{ring}/repair/wheel_off", state: "not_needed", reason: "it was off")
+    fields = guards("/jobs/#{ring}/repair", "/jobs/#{ring}/repair/caliper_hung").merge("state" => "done")
+    post "/jobs/#{ring}/repair/caliper_hung", fields
+    expect([last_response.status, text]).to match([422, /a tick at 'It is so now: wheel off, front left'/])
+    sign(ring, "caliper_hung", ticks: ["It is so now: wheel off, front left"])
+    get "/jobs/#{ring}/repair"
+    expect(stands.first(2)).to match([/Caliper hung up/, /Wheel off, front left/])
+  end
+
   it "works through steps, verification and hand-over" do
     fields = guards("/jobs/#{number}/codes", "/person")
     post "/jobs/#{number}/handover", fields.merge("words" => "x", "form_token" => "1" * 32)

@@ -133,6 +133,15 @@ module Gadwall
         memo(:plan) { decided? ? progress : nil }
       end
 
+      # How the vehicle stands now, by what the trace left open and what was signed of the plan: Repair::VehicleState.
+      def standing
+        memo(:standing) do
+          next Repair::VehicleState.new(state_rules) if handed_over?
+
+          plan&.standing ? plan.standing.now : Repair::VehicleState.new(state_rules, left_open)
+        end
+      end
+
       # Proof::Check, or nil before the repair is authorised.
       def proof
         memo(:proof) { decided? ? Proof::Check.new(log, decisions.flat_map(&:confirming).uniq, plan) : nil }
@@ -195,7 +204,28 @@ module Gadwall
         plan = log.plan
         return Repair::Progress.new(first_format.steps, signed(nil)) unless plan
 
-        Repair::Progress.new(plan.steps.map { |row| Repair::Step.from_h(row) }, signed(plan))
+        steps = plan.steps.map { |row| Repair::Step.from_h(row) }
+        Repair::Progress.new(steps, signed(plan), rules: state_rules, touches: plan.touches, left: left_open)
+      end
+
+      def state_rules
+        Repair::StateRules.of(catalogue, sheet)
+      end
+
+      # States that the trace left the vehicle in: [[state id, place or nil], ...].
+      def left_open
+        log.open_now.flat_map do |key|
+          *circuit, access = key.split("/")
+          states = (catalogue.access.dig(access, "leaves") || []).map { |id| state_rules.state_of(id) }
+          states.map { |state| [state.id, (where_opened(circuit.first, access) if state.places)] }
+        end
+      end
+
+      # At which wheel something was opened, else in which circuit, else what it is.
+      def where_opened(circuit_id, access)
+        return access.delete_suffix("_out") unless circuit_id
+
+        system.circuits.find { |circuit| circuit.id == circuit_id }&.corner || circuit_id
       end
 
       # Step entries that count for a plan: those written after it, and those that it carries over.

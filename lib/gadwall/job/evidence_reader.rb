@@ -39,6 +39,13 @@ module Gadwall
         )
       end
 
+      # Keys of what is open since the tests, of what was said to be opened too. An entry that cannot be read opened
+      # nothing.
+      def open_now
+        before = @log.valid_entries.select(&:evidence?)
+        open_access(before, before.select { |entry| entry.respond_to?(:test) }.filter_map { |entry| reach(entry) })
+      end
+
       # entry: Entries::Reading or ::Finding. Returns an Evidence::Observation. Raises InputError.
       def observation(entry)
         circuit, test = @log.system.test(entry.test)
@@ -73,6 +80,15 @@ module Gadwall
       end
 
       private
+
+      # What a test reached, whatever it showed.
+      Reach = Struct.new(:seq, :circuit, :test)
+
+      def reach(entry)
+        Reach.new(entry.seq, *@log.system.test(entry.test))
+      rescue InputError
+        nil
+      end
 
       STRENGTH = ["current", nil, "pending", "history", "not_tested", "passed"].freeze
 

@@ -91,6 +91,11 @@ module Gadwall
         @reader.body
       end
 
+      # Keys of what the trace left open: ["front_left/wheel_off", ...].
+      def open_now
+        @reader.open_now
+      end
+
       # A reading or a finding as an Evidence::Observation. Raises InputError with the entry's place in the log.
       def observation(entry)
         @reader.observation(entry)

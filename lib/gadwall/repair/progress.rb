@@ -116,9 +116,14 @@ module Gadwall
       # Steps of the repair, and those signed while it is proven and handed back.
       attr_reader :repair, :proof
 
-      # steps: Array of Step; signed: {step id => Array of Job::Entries::Step that count for this plan}.
-      def initialize(steps, signed)
+      # How the vehicle stands: Standing, or nil for plans of the first rules.
+      attr_reader :standing
+
+      # steps: Array of Step; signed: {step id => Array of Job::Entries::Step that count for this plan}; rules:
+      # StateRules, or nil where the steps say nothing of states; touches, left: as of Standing.
+      def initialize(steps, signed, rules: nil, touches: [], left: [])
         @signed = signed
+        @standing = rules && standing_of(steps, rules, touches, left)
         @rows = build(steps.reject { |step| proven?(step) && step.does.intersect?(ENTERED) }).freeze
         @proof, @repair = rows.partition { |row| proven?(row.step) }.map(&:freeze)
         freeze
@@ -151,6 +156,29 @@ module Gadwall
 
       private
 
+      def standing_of(steps, rules, touches, left)
+        closed = steps.to_h { |step| [step.id, last_of(step)] }.compact
+        Standing.new(
+          rules,
+          steps,
+          touches: touches,
+          done: closed.transform_values(&:state),
+          ticked: closed.transform_values(&:ticks),
+          left: left
+        )
+      end
+
+      # The entry that closed a step, or nil.
+      def last_of(step)
+        @signed.fetch(step.id, []).find { |entry| entry.state != "started" }
+      end
+
+      # The step, with what it asks for again.
+      def asking(step)
+        asked = standing ? standing.asked.fetch(step.id, []) : []
+        asked.empty? ? step : step.dup.tap { |copy| copy.conditions = step.conditions + asked }.freeze
+      end
+
       # Erasing codes is the last step of the repair.
       def proven?(step)
         PROOF.include?(step.phase) && !step.does.include?("clear:codes")
@@ -166,11 +194,10 @@ module Gadwall
       end
 
       def row_of(step, number, reachable)
-        entries = @signed.fetch(step.id, [])
-        last = entries.find { |entry| entry.state != "started" }
-        started = entries.find { |entry| entry.state == "started" }
+        last = last_of(step)
+        started = @signed.fetch(step.id, []).find { |entry| entry.state == "started" }
         Row.new(
-          step: step,
+          step: asking(step),
           number: number,
           state: last&.state || started&.state || "open",
           started_at: started&.at && Time.iso8601(started.at),
