@@ -89,11 +89,11 @@ RSpec.describe Gadwall::Repair::Standing do
 
   it "begins with what the trace left open, and asks whether it is closed" do
     system, plan = plan_of("hatchback", "front_left/ring", "new_ring")
-    opened = standing(system, plan, left: [%w[apart relay], ["lifted", nil], %w[wheel_off rear_left]])
-    expect(opened.now.said).to eq(["wheel off, rear left", "on the lift or on stands", "disconnected, relay"])
+    opened = standing(system, plan, left: [["relay_out", nil], ["lifted", nil], %w[wheel_off rear_left]])
+    expect(opened.now.said).to eq(["wheel off, rear left", "on the lift or on stands", "relay out"])
     expect(opened.asked.values.flatten).to include(
       "It is over now: wheel off, rear left",
-      "It is over now: disconnected, relay"
+      "It is over now: relay out"
     )
   end
 end

@@ -217,14 +217,12 @@ module Gadwall
         log.open_now.flat_map do |key|
           *circuit, access = key.split("/")
           states = (catalogue.access.dig(access, "leaves") || []).map { |id| state_rules.state_of(id) }
-          states.map { |state| [state.id, (where_opened(circuit.first, access) if state.places)] }
+          states.map { |state| [state.id, (where_opened(circuit.first) if state.places)] }
         end
       end
 
-      # At which wheel something was opened, else in which circuit, else what it is.
-      def where_opened(circuit_id, access)
-        return access.delete_suffix("_out") unless circuit_id
-
+      # At which wheel something was opened, else in which circuit; nil where it belongs to none.
+      def where_opened(circuit_id)
         system.circuits.find { |circuit| circuit.id == circuit_id }&.corner || circuit_id
       end
 
