@@ -4,9 +4,9 @@ module Web
   module Pages
     # Verifying the repair, and handing over.
     class ProofPage < Page
-      # A check as it is drawn. mark: "✓", "✕" or "○"; look: "good", "bad" or "todo"; leg: of the drive still to
-      # be entered, or nil; row: step still to be signed, or nil.
-      ItemRow = Struct.new(:title, :text, :detail, :mark, :look, :leg, :row, keyword_init: true)
+      # A check as it is drawn. mark: "✓", "✕" or "○"; look: "good", "bad" or "todo"; row: a step that is
+      # still to be signed, or nil.
+      ItemRow = Struct.new(:title, :text, :detail, :mark, :look, :row, keyword_init: true)
 
       # form: Forms::CodesForm of a post-scan that was refused, or nil.
       def initialize(dossier, form: nil, errors: {}, typed: {})
@@ -37,6 +37,46 @@ module Web
 
       def items
         proof ? proof.items.map { |item| item_row(item) } : []
+      end
+
+      # Legs that are still to be driven: Array of Repair::DriveLegs::Leg; [] while the drive is not due.
+      def drive_legs
+        ready? ? proof.open_legs : []
+      end
+
+      # The steps that must be signed before the vehicle leaves the yard: their titles.
+      def before_the_drive
+        dossier.plan.proof.select { |row| row.step.phase == "drive" && row.step.protects && !row.done? }.map(&:title)
+      end
+
+      # How long a leg is, in words that have units: ["200 m", "30 s", "3 stops"].
+      def leg_lengths(leg)
+        stops = leg.stops.to_i
+        [
+          leg.distance_m && "#{leg.distance_m} m",
+          leg.seconds && "#{leg.seconds} s",
+          ("#{stops} #{stops == 1 ? "stop" : "stops"}" if stops.positive?)
+        ].compact
+      end
+
+      # Monitors of the legs that are still to be driven.
+      def monitors
+        drive_legs.flat_map(&:proves).uniq
+      end
+
+      # What was ticked before the drive was refused.
+      def failed?(leg_id)
+        (typed["failed"] || []).include?(leg_id)
+      end
+
+      # As above.
+      def not_run
+        typed["not_run"] || []
+      end
+
+      # Names this drive, so that a page that is loaded again goes on at the same leg.
+      def drive_key
+        "#{number}-#{drive_legs.map(&:id).join("-")}"
       end
 
       # The drive as a strip, or nil where none is planned.
@@ -95,6 +135,11 @@ module Web
         row.step.cautions.map { |each| each["text"] } - [road_caution]
       end
 
+      # What is to be ticked of a step: [[id, label], ...].
+      def ticks(row)
+        row.step.ticks.map { |each| each.values_at("id", "label") } + row.step.conditions.map { |text| [text, text] }
+      end
+
       # What was typed for a figure before it was refused.
       def figure(id)
         (typed["figures"] || {})[id]
@@ -120,7 +165,6 @@ module Web
           detail: item.detail,
           mark: { "good" => "✓", "bad" => "✕", "todo" => "○" }.fetch(look),
           look: look,
-          leg: open ? item.leg : nil,
           row: open && item.row&.reachable ? item.row : nil
         )
       end

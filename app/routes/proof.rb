@@ -30,9 +30,9 @@ module Web
         end
 
         app.post("/jobs/:number/proof/drive") do
-          values = { item: input.text("item"), result: input.text("result"), ran: input.list("ran").reject(&:empty?) }
-          done = perform(Acts::Prove, values) { |job| proof_of(job) }
-          finish(done) { show_proof(errors: done.errors) }
+          lists = %i[failed not_run].to_h { |name| [name, input.list(name.to_s).reject(&:empty?)] }
+          done = perform(Acts::SignDrive, { read: input.text("read"), **lists }) { |job| proof_of(job) }
+          finish(done) { show_proof(errors: done.errors, typed: lists.transform_keys(&:to_s)) }
         end
 
         app.post("/jobs/:number/handover") do

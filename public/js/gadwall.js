@@ -31,6 +31,41 @@ document.addEventListener("alpine:init", () => {
     },
   }));
 
+  // The proof drive: one leg at a time, where it was left when the page is loaded again.
+  Alpine.data("drive", () => ({
+    at: 0,
+    init() {
+      this.legs = [...this.$root.querySelectorAll("[data-leg]")];
+      this.$root.classList.add("one-at-a-time");
+      this.key = `drive ${this.$root.dataset.key}`;
+      const kept = JSON.parse(sessionStorage.getItem(this.key) || "null");
+      for (const box of this.$root.querySelectorAll("[name='failed[]']")) {
+        if (kept?.failed.includes(box.value)) box.checked = true;
+      }
+      for (const go of this.$root.querySelectorAll(".drive-go")) go.hidden = false;
+      this.at = Math.min(kept?.at || 0, this.legs.length - 1);
+      this.show();
+    },
+    next() {
+      this.go(1);
+    },
+    back() {
+      this.go(-1);
+    },
+    go(step) {
+      this.at += step;
+      this.show();
+      this.$root.scrollIntoView({ block: "start" });
+    },
+    show() {
+      this.legs.forEach((leg, i) => {
+        leg.hidden = i !== this.at;
+      });
+      const failed = [...this.$root.querySelectorAll("[name='failed[]']:checked")].map((box) => box.value);
+      sessionStorage.setItem(this.key, JSON.stringify({ at: this.at, failed }));
+    },
+  }));
+
   // A lamp tapped along: down while it is lit. The server finds digits and pauses.
   Alpine.data("flashes", () => ({
     lit: false,

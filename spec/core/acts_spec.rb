@@ -93,9 +93,7 @@ RSpec.describe Gadwall::Job::Acts do
     bench.perform(described_class::KeepScan, **CLEAN)
     take(bench, "resistance.sensor_plug", "1.06k", phase: "after")
     sign(bench) while bench.dossier.plan.next_row&.step&.phase == "drive"
-    bench.dossier.proof.legs.each do |leg|
-      bench.perform(described_class::Prove, item: leg.id, result: "pass", ran: leg.proves) or raise bench.outcome.to_s
-    end
+    bench.perform(described_class::SignDrive, read: "1") or raise bench.outcome.to_s
     sign(bench) while bench.dossier.plan.next_row
   end
 
@@ -113,7 +111,7 @@ RSpec.describe Gadwall::Job::Acts do
     acts::RecordSetUp => [{ routine: "bleed", tool: "A", result: "worked", note: "" }, work],
     acts::Promise => [{ promised_at: "2026-12-01T10:00:00Z" }, search + work],
     acts::Withdraw => [{ entry: 1, reason: "x" }, search + work],
-    acts::Prove => [{ item: "key_on", result: "pass" }, %w[proof]],
+    acts::SignDrive => [{ failed: ["key_on"], not_run: [], read: "1" }, %w[proof]],
     acts::HandOver => [{ words: "" }, %w[proof]],
     acts::NoteComeback => [{ words: "again", same: true }, %w[report]],
     acts::AddNote => [{ words: "seen" }, search + work + %w[report]]

@@ -73,9 +73,7 @@ RSpec.describe "Practice on the screens of a job", :web do
     expect(dossier(number).log.of("scan").last.data["phase"]).to eq("after")
     sign_all(number, :proof)
     form = guards_of("/jobs/#{number}/proof")
-    dossier(number).proof.legs.each do |leg|
-      post "/jobs/#{number}/proof/drive", form.merge("item" => leg.id, "result" => "pass", "ran" => leg.proves)
-    end
+    post "/jobs/#{number}/proof/drive", form.merge("read" => "1")
     post "/jobs/#{number}/handover", guards_of("/jobs/#{number}/proof").merge("words" => "")
     stand = bay.stands.of(dossier(number).record)
     act(number, kind: "finish") unless stand.ended

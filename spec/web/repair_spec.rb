@@ -103,13 +103,16 @@ RSpec.describe "Repair to hand over", :web do
     expect([last_response.status, text]).to match([422, /'so so' is not valid/])
     submit(proof, "/jobs/#{number}/handover", words: "")
     expect([last_response.status, text]).to match([422, /Not before this is signed: Before it leaves the yard/])
-    post "#{proof}/drive", guards(proof, "#{proof}/drive").merge("item" => "straight", "result" => "pass")
-    expect([last_response.status, text]).to match([422, /Sign 'Before it leaves the yard' first/])
+    refused = perform(number, Gadwall::Job::Acts::SignDrive, read: "1")
+    expect(refused.errors.values.join).to include("Sign 'Before it leaves the yard' first")
     sign_proof(number)
     submit(proof, "/jobs/#{number}/handover", words: "")
     expect([last_response.status, text]).to match([422, /Outstanding: Post-scan/])
-    post "#{proof}/drive", guards(proof, "#{proof}/drive").merge("item" => "straight", "result" => "pass")
-    expect([last_response.status, text]).to match([422, /tick each monitor that ran.*No DTC alone is no pass/])
+    drive(number, read: "", not_run: ["tone ring, each revolution"])
+    expect([last_response.status, text]).to match([422, /status of the monitors was read. No DTC alone is no pass/])
+    expect(Nokogiri.HTML5(last_response.body).css("[name='not_run[]'][checked]").size).to eq(1)
+    drive(number, not_run: ["tone ring, each revolution"], failed: ["key_on"])
+    expect(workshop.dossier(number).proof.open_legs.map(&:id)).to include("key_on", "straight")
     verify
     submit(proof, "/jobs/#{number}/handover", words: "")
     follow_redirect!
@@ -129,7 +132,7 @@ RSpec.describe "Repair to hand over", :web do
       [acts::Withdraw, { entry: 3, reason: "x" }],
       [acts::Reopen, { reason: "x" }],
       [acts::SignStep, { step: "clear", value: "" }],
-      [acts::Prove, { item: "key_on", result: "pass" }],
+      [acts::SignDrive, { read: "1" }],
       [acts::HandOver, { words: "again" }],
       [acts::Promise, { promised_at: "2026-12-01T00:00:00Z" }]
     ].each do |act, values|

@@ -126,7 +126,7 @@ RSpec.describe "A form sent twice", :web do
     ["proof", "proof/repeat", { reading: "1.06k" }, 1],
     ["proof", "repair/yard", { state: "done", ticks: %w[pedal lights park_brake lamp] }, 1],
     ["proof", "repair/wheels_again", { state: "done" }, 1],
-    ["proof", "proof/drive", { item: "key_on", result: "fail" }, 1],
+    ["proof", "proof/drive", { failed: ["key_on"], read: "1" }, 8],
     ["proof", "handover", { words: "key on only, the road later" }, 1],
     ["report", "notes", { words: "bolts checked at 80 km" }, 1],
     ["report", "comebacks", { words: "lamp again, wet", same: "1" }, 1],

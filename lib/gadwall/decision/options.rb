@@ -71,6 +71,11 @@ module Gadwall
         conclusion.suspect
       end
 
+      # Short: an error message must not print the whole job.
+      def inspect
+        "#<#{self.class} #{conclusion.suspect.place}>"
+      end
+
       private
 
       attr_reader :next_test

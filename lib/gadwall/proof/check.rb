@@ -39,6 +39,12 @@ module Gadwall
         @confirming.find { |each| repeated(each).nil? }
       end
 
+      # Legs of the drive that have not passed yet: Array of DriveLegs::Leg.
+      def open_legs
+        results = drive_results
+        legs.reject { |leg| results[leg.id] == "pass" }
+      end
+
       # Is every check done, and good?
       def proven?
         items.all? { |item| item.done && item.good }

@@ -93,12 +93,13 @@ module Gadwall
       end
 
       def self.legs(leg, demands, codes)
-        groups(demands).each_with_index.map do |(low, high, group), i|
+        groups = groups(demands)
+        groups.each_with_index.map do |(low, high, group), i|
           rows = group.map(&:row).uniq
           Leg.new(
             id: i.zero? ? leg["id"] : "#{leg["id"]}_#{i + 1}",
             leg: leg["id"],
-            title: leg["title"],
+            title: title(leg["title"], groups, i),
             said: leg["said"],
             proves:
               (codes if group.any? { |each| each.row["families"] != ["*"] }).to_a + rows.map { |row| row["proves"] },
@@ -114,10 +115,22 @@ module Gadwall
         end
       end
 
+      # No two legs carry the same name: legs of one kind differ by their speed, the slowest first.
+      def self.title(name, groups, place)
+        return name if groups.size == 1
+        return "#{name}, standing" if groups[place].first.nil?
+
+        bound = groups.reject { |low, _, _| low.nil? }
+        at = place - (groups.size - bound.size)
+        return name if bound.size == 1
+
+        "#{name}, #{bound.size == 2 ? %w[slower faster][at] : "speed #{at + 1} of #{bound.size}"}"
+      end
+
       def self.any?(words, patterns)
         (patterns || []).any? { |pattern| words.any? { |word| Vocabulary.fits?(pattern, word) } }
       end
-      private_class_method :demands_of, :legs, :any?
+      private_class_method :demands_of, :legs, :title, :any?
     end
   end
 end
