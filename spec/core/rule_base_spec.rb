@@ -100,8 +100,9 @@ RSpec.describe Gadwall::Repair::Figures do
   step = ->(id) do
     Gadwall::Repair::Step.of(
       Gadwall::Repair::RuleBase.of(Gadwall::Knowledge.catalogue)[id],
-      Gadwall::Repair::WordList.new([]),
-      Gadwall::Knowledge.catalogue
+      Gadwall::Repair::WordList.new(%w[renews:sensor]),
+      Gadwall::Knowledge.catalogue,
+      sheet: Gadwall::Vehicle::Sheet.new({})
     )
   end
 
@@ -144,8 +145,8 @@ RSpec.describe Gadwall::Repair::Figures do
     },
     "hv_insulation" => {
       "insulation" => {
-        sound: %w[OL 5M 550 >1000],
-        wrong: %w[400 100ohm]
+        sound: %w[OL 5M 550 >1000 41],
+        wrong: %w[39 100ohm]
       }
     },
     "supply_proven" => {
@@ -189,6 +190,28 @@ RSpec.describe Gadwall::Repair::Figures do
     gate = step.call("yard")
     expect { gate.entered({}, ticked: %w[pedal lights lamp]) }.to raise_error(/Park brake holds/)
     expect(gate.entered({}, ticked: %w[pedal lights lamp park_brake])).to eq({})
+  end
+
+  # UN R100: 500 ohm for each volt where AC is joined: 200 kohm at 400 V, 400 kohm at 800 V.
+  { "400" => [%w[200 210 OL], %w[199 100]], "800" => [%w[400 5M], %w[200 399]] }.each do |volt, (sound, wrong)|
+    it "judges the insulation of a system of #{volt} V" do
+      judged = ->(typed) do
+        figures, ticks = sound(step.call("hv_insulation"), system_voltage: volt, insulation: typed)
+        step.call("hv_insulation").entered(figures, ticked: ticks)
+      end
+      expect(sound.map { |typed| judged.call(typed)["insulation"] }).to eq(sound)
+      wrong.each { |typed| expect { judged.call(typed) }.to raise_error(Gadwall::InputError, /0.5 kohm for each/) }
+    end
+  end
+
+  it "takes no disc below the least that is cast on it" do
+    disc = Gadwall::Repair::RuleBase.of(Gadwall::Knowledge.catalogue)["renew_pads"].record["asks"]
+    expect(disc.map { |ask| ask["id"] }).to eq(%w[disc_least disc])
+    figures, ticks = sound(step.call("renew_pads"), disc_least: "20", disc: "19.9")
+    expect { step.call("renew_pads").entered(figures, ticked: ticks) }.to raise_error(
+      Gadwall::InputError,
+      /at least 'Least thickness, cast on the disc' \(20\)/
+    )
   end
 
   it "compares old and new part, and wants a reason for a difference" do

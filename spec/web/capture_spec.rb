@@ -191,7 +191,7 @@ RSpec.describe "A capture, closer", :web do
       at = hand_in(wheel(missing: [16]), teeth: "48")
       expect(at).to include("#analysis-")
       started = underway
-      expect(sheet(base).at_css(".analysis")["hx-trigger"]).to include("every")
+      expect(sheet(base).at_css(".analysis-state")["hx-trigger"]).to include("every")
       wait_for { now_of(started).over? }
       expect([now_of(started).state, now_of(started).progress]).to eq(["done", 1.0])
       expect(kept.first.analysis["findings"].first["teeth"]).to eq([17])

@@ -90,7 +90,13 @@ RSpec.describe "Names", :web do
   it "are asked of who authorises and who releases" do
     expect([".", " \u200E", "7"].map { |name| Gadwall::Signature.of(name) }).to eq([nil, nil, nil])
     rules = Gadwall::Repair::RuleBase.of(Gadwall::Knowledge.catalogue)
-    step = Gadwall::Repair::Step.of(rules["hv_back"], Gadwall::Repair::WordList.new([]), Gadwall::Knowledge.catalogue)
+    step =
+      Gadwall::Repair::Step.of(
+        rules["hv_back"],
+        Gadwall::Repair::WordList.new([]),
+        Gadwall::Knowledge.catalogue,
+        sheet: Gadwall::Vehicle::Sheet.new({})
+      )
     expect { step.entered({ "released_by" => ". \u200B" }) }.to raise_error(Gadwall::InputError, /with letters/)
     expect(step.entered({ "released_by" => " O. Fennel\u200B" })["released_by"]).to eq("O. Fennel")
   end

@@ -32,6 +32,7 @@ module Gadwall
                   :touches,
                   :states,
                   :conditions,
+                  :by_vehicle,
                   :off_road,
                   :first_steps,
                   :first_needs,
@@ -80,6 +81,7 @@ module Gadwall
         @touches = list("repairs/touches")
         @states = by_id("repairs/states")
         @conditions = by_id("repairs/conditions")
+        @by_vehicle = by_id("repairs/by_vehicle")
         @off_road = list("repairs/off_road")
         @first_steps = by_id("archive/steps_1")
         @earlier_words = by_id("archive/outcome_words_1").transform_values { |row| row["words"] }.freeze

@@ -72,7 +72,7 @@ module Gadwall
         own = each_work(words)
         words.add(own.flat_map { |_, step| step.does })
         chosen = asked(words)
-        made = chosen.map { |rule| [rule, Step.of(rule, words, @catalogue)] } + own
+        made = chosen.map { |rule| [rule, Step.of(rule, words, @catalogue, sheet: @sheet)] } + own
         made.sort_by.with_index { |(rule, _), i| [base.place(rule), i] }
       end
 
@@ -99,7 +99,7 @@ module Gadwall
       # The step of one work, because of what that work touches.
       def step_of(rule, words, work)
         touched = Touches.words(@sheet, [work], @catalogue)
-        Step.of(rule, words, @catalogue, work: work, because: touched.empty? ? ["always"] : touched)
+        Step.of(rule, words, @catalogue, sheet: @sheet, work: work, because: touched.empty? ? ["always"] : touched)
       end
 
       def ordered(made)

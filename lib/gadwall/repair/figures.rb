@@ -89,7 +89,22 @@ module Gadwall
                   fix: "A part with another count is the wrong part."
                 )
         end
+        worn(ask, mine, numbers, values) if ask["not_below"]
         differs(ask, mine, numbers, values) if ask["near"]
+      end
+
+      def worn(ask, mine, numbers, values)
+        factor = ask["times"] || 1
+        least = numbers.fetch(ask["not_below"]) * factor
+        return if mine >= least
+
+        times = "#{factor} #{ask["unit"]} for each of " if ask["times"]
+        raise InputError.new(
+                field: ask["label"],
+                given: values[ask["id"]],
+                expected: "at least #{times}'#{label(ask["not_below"])}' (#{values[ask["not_below"]]})",
+                fix: "Below it do not go on: mend or renew it first."
+              )
       end
 
       def differs(ask, mine, numbers, values)

@@ -66,7 +66,7 @@ module Gadwall
 
       # Does the vehicle have what it speaks of?
       def built?(sheet)
-        (record["vehicle"] || {}).all? { |field, values| values.include?(sheet.answers.fetch(field)) }
+        sheet.fits?(record["vehicle"])
       end
 
       # The words that ask for it.

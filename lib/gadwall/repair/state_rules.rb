@@ -145,7 +145,7 @@ module Gadwall
       end
 
       def built?(line)
-        (line["vehicle"] || {}).all? { |field, values| values.include?(@sheet.answers.fetch(field)) }
+        @sheet.fits?(line["vehicle"])
       end
     end
   end

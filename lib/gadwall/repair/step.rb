@@ -38,21 +38,24 @@ module Gadwall
         :source,
         keyword_init: true
       ) do
-        # rule: Rule; words: those of the plan; catalogue: for the cautions; work: Work that it is for, or nil;
-        # because: words that this work touches, or nil.
-        def self.of(rule, words, catalogue, work: nil, because: nil)
+        # rule: Rule; words: WordList of the plan; catalogue: for the cautions; sheet: Vehicle::Sheet that it is said
+        # of; work: Work that it is for, or nil; because: words that this work touches, or nil.
+        def self.of(rule, words, catalogue, sheet:, work: nil, because: nil)
           row = rule.record
-          lists = %w[names ticks compare conditions].to_h { |name| [name.to_sym, row[name] || []] }
+          says = Wording.new(catalogue, sheet, words)
           new(
-            **row.slice("title", "text", "why", "people", "wait_minutes", "school", "source").transform_keys(&:to_sym),
-            **lists,
+            **row.slice("people", "wait_minutes", "school", "source").transform_keys(&:to_sym),
+            **%w[text why].to_h { |name| [name.to_sym, says.text(row[name])] }.compact,
+            **%w[ticks compare].to_h { |name| [name.to_sym, says.lines(row[name])] },
+            names: row["names"] || [],
+            conditions: (row["conditions"] || []).map { |each| says.text(each) },
             id: id_of(rule, work),
             phase: rule.phase,
-            title: work ? "#{row["title"]}: #{work.title}" : row["title"],
+            title: says.text(work ? "#{row["title"]}: #{work.title}" : row["title"]),
             does: rule.done(words, work),
             hold: row["hold"],
             after: [],
-            asks: (row["asks"] || []).map { |ask| { "source" => row["source"] }.merge(ask) },
+            asks: says.lines(row["asks"]).map { |ask| { "source" => row["source"] }.merge(ask) },
             cautions: (row["cautions"] || []).map { |id| { "id" => id, "text" => catalogue.cautions.dig(id, "text") } },
             because: because || rule.because(words),
             protects: row["protects"] || false,

@@ -39,12 +39,14 @@ module Gadwall
         LAYOUTS.fetch(layout)
       end
 
+      # Does it have these answers? wanted: {field => Array of answers}, or nil for any vehicle.
+      def fits?(wanted)
+        (wanted || {}).all? { |field, values| values.include?(answers.fetch(field)) }
+      end
+
       # Records of data/vehicle/circuits that the answers ask for, beside the corners, each with its template filled in.
       def fitted(catalogue = Knowledge.catalogue)
-        asked =
-          catalogue.fitted.values.select do |row|
-            (row["when"] || {}).all? { |field, values| values.include?(answers.fetch(field)) }
-          end
+        asked = catalogue.fitted.values.select { |row| fits?(row["when"]) }
         asked.map do |row|
           row.merge(
             "template" => row["template"].gsub(/\{(\w+)\}/) { answers.fetch(::Regexp.last_match(1)) },
@@ -56,8 +58,7 @@ module Gadwall
       # Records of data/vehicle/builds that the answers ask for and that speak of a circuit. id: of a circuit.
       def builds_of(id, catalogue = Knowledge.catalogue)
         catalogue.builds.values.select do |row|
-          row["circuits"].any? { |pattern| File.fnmatch(pattern, id) } &&
-            row["when"].all? { |field, values| values.include?(answers.fetch(field)) }
+          row["circuits"].any? { |pattern| File.fnmatch(pattern, id) } && fits?(row["when"])
         end
       end
 
