@@ -2,7 +2,7 @@
 
 module Gadwall
   module Repair
-    # What a rule says to one vehicle in one plan: nothing of what the vehicle does not have (data/repairs/by_vehicle.yml),
+    # What a rule says to one vehicle in one plan: nothing of what it does not have (data/repairs/by_vehicle.yml),
     # and no line that nothing of the plan asks for.
     class Wording
       # catalogue: Knowledge::Catalogue; sheet: Vehicle::Sheet; words: WordList of the plan.
