@@ -75,6 +75,11 @@ module Gadwall
         facts(word).last
       end
 
+      # Does a word begin or end any state?
+      def changes?(word)
+        facts(word).any? { |each| !each.empty? }
+      end
+
       # Conditions of a word.
       def conditions_of(word)
         @conditions_of ||= {}

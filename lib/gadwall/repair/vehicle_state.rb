@@ -20,6 +20,8 @@ module Gadwall
 
       # The state once words are done, in their order. words: Array of String. Returns a VehicleState.
       def after(words)
+        return self if words.none? { |word| @rules.changes?(word) }
+
         VehicleState.new(@rules, words.reduce(facts) { |now, word| done(now, word) })
       end
 
@@ -111,6 +113,8 @@ module Gadwall
       # What a word would leave without the state that it needs: what it begins asks for that state first, what was
       # there before should be over.
       def unheld(word)
+        return [] unless @rules.changes?(word)
+
         (after([word]).unheld_facts - unheld_facts).map do |id, place, held|
           fresh = !facts.include?([id, place])
           asked = fresh ? [held, place_for(held, place)] : [id, place]
