@@ -5,7 +5,8 @@ module Web
     # What to do about the diagnosis: the options of the conclusion to be decided next, or what was signed, as it was
     # shown.
     class DecidePage < Page
-      # An option as it is drawn. tags: [[text, warning?], ...].
+      # An option as it is drawn. tags: [[text, warning?], ...]; parts: what the expected cost is made of, [[money,
+      # words], ...]; plan: how long its plan is, in words, or nil.
       OptionRow =
         Struct.new(
           :id,
@@ -22,6 +23,8 @@ module Web
           :brings,
           :refused,
           :chosen,
+          :parts,
+          :plan,
           keyword_init: true
         )
       # Figures of "repair now, or test further?"; test: its title.
@@ -122,9 +125,26 @@ module Web
             back: back(choice),
             brings: brings(choice),
             refused: choice.refused,
-            chosen: choice.id == marked
+            chosen: choice.id == marked,
+            parts: parts(choice),
+            plan: plan(choice)
           )
         end
+      end
+
+      # What is added to the cost now; options that were signed before the parts were kept have none.
+      def parts(choice)
+        [[choice.if_wrong, "if it is not it"], [choice.if_again, "if it does not last"]].select do |amount, _|
+          amount && !amount.zero?
+        end
+      end
+
+      def plan(choice)
+        return unless choice.hands_minutes
+
+        hours = ->(minutes) { "#{(minutes / 60.0).round(1)} h" }
+        waits = ", #{hours.call(choice.wait_minutes)} of waits" if choice.wait_minutes.positive?
+        "Its plan: #{choice.steps} steps, some #{hours.call(choice.hands_minutes)} of hands#{waits}."
       end
 
       # What the supplier pays back for a part that was not needed, in words; nil without a part.

@@ -40,6 +40,17 @@ RSpec.describe "Decide", :web do
     expect(Nokogiri.HTML5(last_response.body).at_css("[name=words]")["value"]).to eq("go on")
   end
 
+  it "says what the expected cost is made of, and how long the plan of each option is" do
+    get "/jobs/#{number}/decide"
+    options = workshop.dossier(number).options.choices
+    expect(options.map { |each| each.expected - each.cost - each.if_wrong - each.if_again }).to all(be_between(-1, 1))
+    sensor = options.find { |each| each.id == "new_sensor" }
+    expect([sensor.steps > 15, sensor.hands_minutes > sensor.hours * 60]).to eq([true, true])
+    expect(text).to match(/Its plan: #{sensor.steps} steps, some \d+\.\d h of hands/)
+    expected = /Expected: #{sensor.cost} € now, \+ \d+ € if it is not it, \+ \d+ € if it does not last/
+    expect(text).to match(expected)
+  end
+
   it "refuses to leave a vehicle with a red lamp as it is" do
     red = job(codes: "C0031-13 current", "triage[]": "red_lamp")
     decide(red, option: "watch", signed_by: "A")

@@ -28,6 +28,11 @@ module Gadwall
           :brings,
           :refused,
           :recommended,
+          :steps,
+          :hands_minutes,
+          :wait_minutes,
+          :if_wrong,
+          :if_again,
           keyword_init: true
         )
       NOTHING = "none" # the repair that 'no fault found' asks for
@@ -113,35 +118,51 @@ module Gadwall
 
       def build(record)
         cost = cost_of(record)
-        brings, unsound = brings(record)
+        plan, unsound = plan_of(record)
         Choice.new(
           **record.slice(*RECORDED).transform_keys(&:to_sym),
+          **of_plan(plan),
           cost: cost.round,
-          brings: brings,
-          expected: expected(record, cost).round,
+          if_wrong: if_wrong(record).round,
+          if_again: if_again(record, cost).round,
+          expected: (cost + if_wrong(record) + if_again(record, cost)).round,
           refused: Refusals.of(record, conclusion, triage) || unsound,
           recommended: false
         )
       end
 
-      # [what the plan of this option brings along, why there is no plan or nil].
-      def brings(record)
+      # [Repair::Plan of this option or nil, why there is no sound one or nil].
+      def plan_of(record)
         works = Repair::Work.of(suspect, record["id"], @assessment.system)
-        [works.empty? ? [] : Repair::Composer.plan(@assessment.system, works).brings, nil]
+        [works.empty? ? nil : Repair::Composer.plan(@assessment.system, works), nil]
       rescue Repair::UnsoundPlanError => error
-        [[], error.message]
+        [nil, error.message]
+      end
+
+      # How long the plan is, beside the shop's own figure; wait_minutes run by themselves.
+      def of_plan(plan)
+        return { brings: [] } unless plan
+
+        {
+          brings: plan.brings,
+          steps: plan.steps.size,
+          hands_minutes: plan.hands_minutes(@catalogue.day_pieces),
+          wait_minutes: plan.wait_minutes
+        }
       end
 
       def cost_of(record)
         record["price"] + (record["hours"] * @shop.rate)
       end
 
-      # Wrong repair: the other one follows, with its test, and what the part gives back. Right repair that does not
-      # last: it is done again.
-      def expected(record, cost)
-        p = conclusion.probability
-        back = record["price"] * record["returned"]
-        cost + ((1 - p) * (test_cost + other_cost - back)) + (p * (1 - record["lasts"]) * [cost, @shop.rate].max)
+      # Wrong repair: the other one follows, with its test, less what the part gives back.
+      def if_wrong(record)
+        (1 - conclusion.probability) * (test_cost + other_cost - (record["price"] * record["returned"]))
+      end
+
+      # Right repair that does not last: it is done again.
+      def if_again(record, cost)
+        conclusion.probability * (1 - record["lasts"]) * [cost, @shop.rate].max
       end
 
       def test_cost

@@ -23,6 +23,11 @@ module Gadwall
           steps.sum { |step| step.wait_minutes.to_i }
         end
 
+        # Minutes of hands on it. pieces: data/day/pieces.yml by id.
+        def hands_minutes(pieces)
+          steps.sum { |step| pieces.fetch(step.phase) { pieces.fetch("work") }["minutes"] }
+        end
+
         # As of `bin/gadwall plan`.
         def to_json_hash
           {
