@@ -91,9 +91,6 @@ RSpec.describe Gadwall::Repair::Standing do
     system, plan = plan_of("hatchback", "front_left/ring", "new_ring")
     opened = standing(system, plan, left: [["relay_out", nil], ["lifted", nil], %w[wheel_off rear_left]])
     expect(opened.now.said).to eq(["wheel off, rear left", "on the lift or on stands", "relay out"])
-    expect(opened.asked.values.flatten).to include(
-      "It is over now: wheel off, rear left",
-      "It is over now: relay out"
-    )
+    expect(opened.asked.values.flatten).to include("It is over now: wheel off, rear left", "It is over now: relay out")
   end
 end
