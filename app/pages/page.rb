@@ -65,7 +65,7 @@ module Web
       def do_not_drive
         return unless job?
 
-        return if dossier.handed_over? || dossier.plan&.done?
+        return if !dossier.stays_off_road? && (dossier.handed_over? || dossier.plan&.done?)
 
         # On an exercise only what was told: what is suspected by now is for the learner to find.
         said = number.start_with?(App::PRACTICE) ? dossier.told_off_road : dossier.off_road

@@ -56,8 +56,15 @@ module Gadwall
         freeze
       end
 
-      # A sensor that is sold only with its hub is not to be had alone. record: of options.yml; circuit: of the System;
-      # sheet: Vehicle::Sheet.
+      # Can an option be had here? A sensor that is sold only with its hub is not to be had alone, what makes a lead
+      # stiff is not for one that flexes, and keeping a vehicle off the road is for one that must not be driven. record:
+      # of options.yml; circuit: of the System; place: in it; sheet: Vehicle::Sheet; triage: ids of Triage that hold.
+      def self.fits?(record, circuit, place, sheet, triage)
+        return false if record["only_off_road"] && triage.empty?
+
+        sold?(record, circuit, sheet) && !(record["stiff"] && flexes?(circuit, place))
+      end
+
       def self.sold?(record, circuit, sheet)
         return true unless record["alone"]
 
@@ -65,6 +72,11 @@ module Gadwall
         ends = { "no" => [], "both" => %w[front rear] }.fetch(given, [given])
         ends.none? { |name| circuit.id.start_with?(name) }
       end
+
+      def self.flexes?(circuit, place)
+        circuit.harness.sections.any? { |section| section.id == place && section.flexes }
+      end
+      private_class_method :sold?, :flexes?
 
       # id: of data/repairs/options.yml. Returns a Choice or nil.
       def choice(id)
@@ -101,19 +113,20 @@ module Gadwall
       def records
         asked =
           @catalogue.repairs.values.select do |record|
-            suspect.none? ? record["repair"] == NOTHING : answers?(record, suspect) || record["repair"] == "any"
+            suspect.none? ? record["repair"] == NOTHING : answers?(record, suspect)
           end
         asked.map { |record| @shop.priced(record) }
       end
 
-      # Is this a way to repair what is suspected, in such a circuit?
+      # Is this a way to repair what is suspected, or to leave it, in such a circuit?
       def answers?(record, suspect)
-        record["repair"] == suspect.repair &&
-          (record["families"].nil? || record["families"].include?(suspect.circuit.family)) && sold?(record, suspect)
+        (record["repair"] == "any" || record["repair"] == suspect.repair) &&
+          (record["families"].nil? || record["families"].include?(suspect.circuit.family)) && fits?(record, suspect)
       end
 
-      def sold?(record, suspect)
-        Options.sold?(record, suspect.circuit, @assessment.system.sheet)
+      def fits?(record, suspect)
+        place = suspect.place.split("/", 2).last
+        Options.fits?(record, suspect.circuit, place, @assessment.system.sheet, triage)
       end
 
       def build(record)
@@ -122,6 +135,7 @@ module Gadwall
         Choice.new(
           **record.slice(*RECORDED).transform_keys(&:to_sym),
           **of_plan(plan),
+          note: record["note"].sub("{stays_off}") { stays_off },
           cost: cost.round,
           if_wrong: if_wrong(record).round,
           if_again: if_again(record, cost).round,
@@ -137,6 +151,12 @@ module Gadwall
         [works.empty? ? nil : Repair::Composer.plan(@assessment.system, works), nil]
       rescue Repair::UnsoundPlanError => error
         [nil, error.message]
+      end
+
+      # What the driver goes without while it is left as it is.
+      def stays_off
+        families = suspect.members.map { |circuit, _| circuit.family }.uniq
+        families.filter_map { |family| @catalogue.stays_off.dig(family, "text") }.join(" ")
       end
 
       # How long the plan is, beside the shop's own figure; wait_minutes run by themselves.

@@ -9,16 +9,21 @@ module Gadwall
       # Decision::Triage that hold.
       def self.of(record, conclusion, triage)
         return off_road(triage) if record["id"] == "watch" && triage.any?
-        return if record["id"] == "watch"
-        if conclusion.nil? || conclusion.state == "open"
-          return "The diagnosis is still undetermined. Test further, or choose to monitor."
-        end
+        return if %w[watch off_the_road].include?(record["id"])
+        return undetermined(triage) if conclusion.nil? || conclusion.state == "open"
 
         too_early(conclusion) if record["dear"] && !conclusion.proven?
       end
 
       def self.off_road(triage)
-        "The vehicle must not be driven as it is (#{Decision::Triage.words(triage).join(" and ")}). Choose a repair."
+        why = Decision::Triage.words(triage).join(" and ")
+        "The vehicle must not be driven as it is (#{why}). Choose a repair, or keep it off the road."
+      end
+
+      # Whatever the vehicle is in, there is one thing that can be done besides testing.
+      def self.undetermined(triage)
+        other = triage.any? ? "keep it off the road" : "choose to monitor"
+        "The diagnosis is still undetermined. Test further, or #{other}."
       end
 
       def self.too_early(conclusion)
@@ -26,7 +31,7 @@ module Gadwall
         missing = gaps.empty? ? "Test until it is proven" : "Still to test: #{gaps.join("; ")}"
         "Not before the diagnosis is proven. #{missing}."
       end
-      private_class_method :off_road, :too_early
+      private_class_method :off_road, :undetermined, :too_early
     end
   end
 end

@@ -73,6 +73,11 @@ module Gadwall
         assessment.off_road
       end
 
+      # Was it decided that the vehicle is not driven until it is repaired?
+      def stays_off_road?
+        decisions.any? { |each| each.entry.option == "off_the_road" }
+      end
+
       # What was said at intake and what the lamps say, before anything is computed.
       def told_off_road
         lit = log.valid_entries.grep(Entries::Lamps).reduce([]) { |known, entry| (known - entry.out) | entry.lit.keys }

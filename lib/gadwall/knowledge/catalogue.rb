@@ -33,6 +33,7 @@ module Gadwall
                   :states,
                   :conditions,
                   :by_vehicle,
+                  :stays_off,
                   :off_road,
                   :first_steps,
                   :first_needs,
@@ -82,6 +83,7 @@ module Gadwall
         @states = by_id("repairs/states")
         @conditions = by_id("repairs/conditions")
         @by_vehicle = by_id("repairs/by_vehicle")
+        @stays_off = by_id("repairs/stays_off")
         @off_road = list("repairs/off_road")
         @first_steps = by_id("archive/steps_1")
         @earlier_words = by_id("archive/outcome_words_1").transform_values { |row| row["words"] }.freeze

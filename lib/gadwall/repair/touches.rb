@@ -14,7 +14,7 @@ module Gadwall
         "trailer_brake" => "trailer_brake_module"
       }.freeze
       # Options that repair nothing.
-      NOTHING = %w[watch no_fault_found].freeze
+      NOTHING = %w[watch no_fault_found off_the_road].freeze
       ORDER = Vocabulary::TOUCHES
 
       # sheet: Vehicle::Sheet; works: Array of Work; catalogue: Knowledge::Catalogue. Returns a frozen Array of words,
