@@ -12,7 +12,7 @@ module Gadwall
     class CircuitModel
       extend Forwardable
 
-      KEPT = 48 # so many things that were computed lately
+      KEPT = 256 # so many things that were computed lately of each kind: for some twenty jobs wired alike at once
 
       attr_reader :harness, :layout, :predictor, :atoms
 
