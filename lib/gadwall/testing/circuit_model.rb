@@ -12,7 +12,7 @@ module Gadwall
     class CircuitModel
       extend Forwardable
 
-      KEPT = 256 # so many things that were computed lately of each kind: for some twenty jobs wired alike at once
+      KEPT = 256 # so many things of each kind that were computed lately: for twenty jobs wired alike
 
       attr_reader :harness, :layout, :predictor, :atoms
 
