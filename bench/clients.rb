@@ -34,6 +34,7 @@ class Clients
         @numbers = check_in(server.client)
         @until = Process.clock_gettime(Process::CLOCK_MONOTONIC) + @seconds
         Array.new(BROWSERS) { |n| Thread.new { work(server.client, n) } }.each(&:join)
+        @memory_mb = server.memory_mb
       end
       tell(path)
     end
@@ -87,7 +88,8 @@ class Clients
     database.disconnect
     name = "#{BROWSERS} browsers for #{@seconds} s"
     @figures.tell("#{name}, p95 of #{trips.size} readings", Figures.p95(trips.map(&:last)), 1, "s", digits: 2)
-    @figures.tell("#{name}, longest request", trips.map(&:last).max, 5, "s", digits: 2)
+    @figures.tell("#{name}, longest request", trips.map(&:last).max, 3, "s", digits: 2)
+    @figures.tell("#{name}, memory of the server afterwards", @memory_mb, 300, "MB")
     @figures.say("#{name}: #{@refused.size} refused because the other browser had saved first")
     @figures.hold("#{name}: every reading kept once", kept.sort == trips.map(&:first).sort)
   end
