@@ -98,8 +98,8 @@ RSpec.describe "A form sent twice", :web do
       "wheel_off" => {
       },
       "renew_sensor-front_left-sensor" => {
-        "torque_maker" => "9",
-        "torque_set" => "9"
+        "screw_maker" => "9",
+        "screw_set" => "9"
       },
       "hub_gap" => {
         "gap" => "0.8"
