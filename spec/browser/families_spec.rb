@@ -39,7 +39,7 @@ RSpec.describe "Every circuit of the brakes", :browser do
       click_button "Save decision"
     end
     expect(page).to have_current_path("/jobs/#{@number}/repair")
-    expect(page).to have_content("Replace tone ring").and have_content("Soldered splice")
+    expect(page).to have_content("Replace tone ring").and have_content("Repair wire with sealed crimps")
   end
 
   it "one common cause: a wet plug behind two circuits is shown in both before it is proven" do
