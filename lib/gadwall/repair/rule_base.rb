@@ -26,6 +26,8 @@ module Gadwall
         @cautions = cautions
         @ids = @rules.map(&:id)
         @places = @ids.each_with_index.to_h.freeze
+        @every_word = @rules.to_h { |rule| [rule.id, words_of(rule)] }.freeze
+        @done = @every_word.values.flatten.uniq.freeze
         rules.each { |rule| check(rule) }
         Ordering
           .circle(edges)
@@ -62,8 +64,12 @@ module Gadwall
         )
       end
 
-      # All that it can do.
+      # All that a rule can do.
       def every_word(rule)
+        @every_word.fetch(rule.id)
+      end
+
+      def words_of(rule)
         rule.does.flat_map do |each|
           verb, object = each.split(":", 2)
           object.match?(/[@{]/) ? vocabulary.words.select { |word| word.start_with?("#{verb}:") } : [each]
@@ -105,7 +111,7 @@ module Gadwall
       def check_ask(rule, ask)
         fail!(rule.id, "asks", "'#{ask["id"]}' has low above high") unless ask["low"] < ask["high"]
         others = rule.record["asks"].map { |each| each["id"] }
-        missing = ask.values_at("near", "same_as").compact - others
+        missing = ask.values_at("near", "same_as", "not_below").compact - others
         fail!(rule.id, "asks", "'#{missing.first}' is not asked for") if missing.any?
       end
 
@@ -115,9 +121,8 @@ module Gadwall
 
       # Words that ask for a rule and that nothing can ever say.
       def unmade(record)
-        done = rules.flat_map { |rule| every_word(rule) }
         ((record["for"] || []) + (record["with"] || [])).reject do |each|
-          vocabulary.given?(each) || done.any? { |word| File.fnmatch(each, word) }
+          vocabulary.given?(each) || @done.any? { |word| File.fnmatch(each, word) }
         end
       end
 
