@@ -20,11 +20,8 @@ module Gadwall
         state = begin_with
         found =
           @steps.flat_map do |step|
-            step.does.flat_map do |word|
-              problems = state.problems(word)
-              state = state.after([word])
-              problems.map { |each| Finding.new(step: step.id, problem: each.problem) }
-            end
+            problems, state = state.run(step.does)
+            problems.map { |each| Finding.new(step: step.id, problem: each.problem) }
           end
         found + left(state)
       end

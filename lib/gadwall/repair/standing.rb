@@ -15,6 +15,7 @@ module Gadwall
         @done = done
         @ticked = ticked
         @left = left
+        @last = last_signed
         @problems = problems_by_step
         @asked = asked_of_open_steps.freeze
         @now = signed_state
@@ -38,27 +39,19 @@ module Gadwall
         real = VehicleState.new(@rules, @left | @touches)
         found = Hash.new { |hash, id| hash[id] = [] }
         @steps.each do |step|
-          found[step.id] = entered?(step) ? [] : more(whole, real, step)
+          known, whole = whole.run(step.does)
+          found[step.id] = entered?(step) ? [] : more(known, real.run(step.does).first)
           real = settled(real, step, found[step.id])
-          whole = whole.after(step.does)
           real = real.after(step.does) unless left_out?(step)
         end
-        found[last.id] |= left_over(whole, real) if last
+        found[@last.id] |= left_over(whole, real) if @last
         found
       end
 
-      # Problems that the step has on the real vehicle and not on the whole one.
-      def more(whole, real, step)
-        known = problems(whole, step).map { |each| fact(each) }
-        problems(real, step).reject { |each| known.include?(fact(each)) }.uniq { |each| fact(each) }
-      end
-
-      def problems(state, step)
-        step.does.flat_map do |word|
-          found = state.problems(word)
-          state = state.after([word])
-          found
-        end
+      # Problems on the real vehicle that the whole one does not have.
+      def more(known, problems)
+        facts = known.map { |each| fact(each) }
+        problems.reject { |each| facts.include?(fact(each)) }.uniq { |each| fact(each) }
       end
 
       def fact(problem)
@@ -79,7 +72,7 @@ module Gadwall
       end
 
       # The last step that is still to be signed, else the last that is signed at all.
-      def last
+      def last_signed
         signed = @steps.reject { |step| entered?(step) || left_out?(step) }
         signed.reverse.find { |step| !closed?(step) } || signed.last
       end
@@ -100,7 +93,7 @@ module Gadwall
           state = VehicleState.new(@rules, state.facts | @touches) if step.phase == "work" && !disturbed
           disturbed ||= step.phase == "work"
           state = settled(state, step, @problems[step.id]).after(step.does)
-          state = settled(state, step, @problems[step.id]) if step == last
+          state = settled(state, step, @problems[step.id]) if step == @last
         end
         state
       end

@@ -30,6 +30,18 @@ module Gadwall
         @rules.conditions_of(word).flat_map { |condition| broken(condition, word) } + unheld(word)
       end
 
+      # Words done one after the other, whatever forbids them: [Array of Problem, the VehicleState after them].
+      def run(words)
+        state = self
+        found =
+          words.flat_map do |word|
+            problems = state.problems(word)
+            state = state.after([word])
+            problems
+          end
+        [found, state]
+      end
+
       # The state as somebody found it: what a problem asked for is so. Returns a VehicleState.
       def found(problem)
         fact = [problem.state, problem.place]
