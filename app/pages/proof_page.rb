@@ -41,12 +41,12 @@ module Web
 
       # Legs that are still to be driven: Array of Repair::DriveLegs::Leg; [] while the drive is not due.
       def drive_legs
-        ready? ? proof.open_legs : []
+        @drive_legs ||= ready? ? proof.open_legs : []
       end
 
-      # The steps that must be signed before the vehicle leaves the yard: their titles.
-      def before_the_drive
-        dossier.plan.proof.select { |row| row.step.phase == "drive" && row.step.protects && !row.done? }.map(&:title)
+      # Can they be driven now?
+      def drive_due?
+        drive_legs.any? && proof.open_gate.empty?
       end
 
       # How long a leg is, in words that have units: ["200 m", "30 s", "3 stops"].
@@ -133,11 +133,6 @@ module Web
       # Cautions of a step that the page does not say already.
       def cautions(row)
         row.step.cautions.map { |each| each["text"] } - [road_caution]
-      end
-
-      # What is to be ticked of a step: [[id, label], ...].
-      def ticks(row)
-        row.step.ticks.map { |each| each.values_at("id", "label") } + row.step.conditions.map { |text| [text, text] }
       end
 
       # What was typed for a figure before it was refused.

@@ -157,8 +157,7 @@ module Web
 
       # Ticks and conditions: [[id, label, ticked?], ...].
       def ticks
-        all = step.ticks.map { |each| [each["id"], each["label"]] } + step.conditions.map { |text| [text, text] }
-        all.map { |id, label| [id, label, (typed["ticks"] || []).include?(id)] }
+        step.to_tick.map { |id, label| [id, label, (typed["ticks"] || []).include?(id)] }
       end
 
       # What was typed for a figure or name before it was refused.

@@ -18,8 +18,7 @@ module Gadwall
             figures["#{line["id"]}.old"] = "W-4410"
             figures["#{line["id"]}.new"] = "W-4410"
           end
-        ticks = step.ticks.map { |each| each["id"] } + step.conditions
-        { figures: figures, ticks: ticks, tool: "bench tablet" }
+        { figures: figures, ticks: step.to_tick.map(&:first), tool: "bench tablet" }
       end
 
       # A sound figure: the middle of the limits, a whole number where one fits.

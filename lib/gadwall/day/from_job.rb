@@ -141,7 +141,7 @@ module Gadwall
 
       # The workshop's own time, the hours of the chosen repair, or the trade's; less what was spent on it already.
       def hands(dossier, row, spent)
-        rule = row.id.split("-").first
+        rule = row.step.rule
         minutes, times = @learned[rule]
         minutes = nil if times.to_i < LEAST
         minutes ||= row.step.phase == "work" ? work_minutes(dossier) : piece(row.step.phase)["minutes"]

@@ -45,6 +45,11 @@ module Gadwall
         legs.reject { |leg| results[leg.id] == "pass" }
       end
 
+      # Steps of the gate of the yard that are not signed: no leg on the road before them. Array of Progress::Row.
+      def open_gate
+        @progress.proof.select { |row| row.step.phase == "drive" && row.step.protects && !row.done? }
+      end
+
       # Is every check done, and good?
       def proven?
         items.all? { |item| item.done && item.good }

@@ -122,7 +122,7 @@ module Gadwall
       def needed(steps)
         state = DryRun.new(state_rules, touches, steps).begin_with
         steps.reject do |step|
-          rule = base[step.id.split("-").first]
+          rule = base[step.rule]
           needless = rule.unless_so.any? { |id| state.holds?(id) }
           state = state.after(step.does) unless needless
           needless

@@ -46,15 +46,15 @@ module Gadwall
 
       # Ids that must be ticked: parts to renew, what is compared, conditions.
       def wanted
-        @step.ticks.map { |each| each["id"] } + @step.conditions
+        @step.to_tick.map(&:first)
       end
 
       def unticked(missing)
-        labels = @step.ticks.to_h { |each| [each["id"], each["label"]] }
+        labels = @step.to_tick.to_h
         InputError.new(
           field: @step.title,
           given: "",
-          expected: "a tick at '#{missing.map { |id| labels.fetch(id, id) }.join("', '")}'",
+          expected: "a tick at '#{missing.map { |id| labels.fetch(id) }.join("', '")}'",
           fix: "Do it first, or mark the step as not needed with a reason where that can be."
         )
       end

@@ -56,7 +56,7 @@ module Gadwall
       end
 
       def node(step)
-        rule = @base[step.id.split("-").first]
+        rule = @base[step.rule]
         Ordering::Node.new(step.id, rule.id, step.does, rule.after, rule.before)
       end
     end

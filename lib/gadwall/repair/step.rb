@@ -107,6 +107,16 @@ module Gadwall
           set_up == true
         end
 
+        # Id of the rule that made it.
+        def rule
+          id.split("-").first
+        end
+
+        # All that must be ticked, its conditions with it: [[id, label], ...].
+        def to_tick
+          ticks.map { |each| each.values_at("id", "label") } + conditions.map { |text| [text, text] }
+        end
+
         # What is entered, judged. values: {id => text}; ticked: ids. Returns {id => text} to be kept. Raises InputError
         # for the first that does not hold.
         def entered(values, ticked: [])

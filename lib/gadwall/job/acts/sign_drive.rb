@@ -39,7 +39,7 @@ module Gadwall
 
         # Nothing leaves the yard before its gate is signed.
         def gate
-          open = dossier.plan.proof.find { |row| row.step.phase == "drive" && row.step.protects && !row.done? }
+          open = dossier.proof.open_gate.first
           refuse("drive", "Sign '#{open.title}' first.") if open && @legs.any? { |leg| !leg.lift }
         end
 
