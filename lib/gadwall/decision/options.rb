@@ -56,11 +56,13 @@ module Gadwall
         freeze
       end
 
-      # Can an option be had here? A sensor that is sold only with its hub is not to be had alone, what makes a lead
-      # stiff is not for one that flexes, and keeping a vehicle off the road is for one that must not be driven. record:
-      # of options.yml; circuit: of the System; place: in it; sheet: Vehicle::Sheet; triage: ids of Triage that hold.
+      # Can an option be had here, in a circuit of its families? A sensor that is sold only with its hub is not to be
+      # had alone, what makes a lead stiff is not for one that flexes, and keeping a vehicle off the road is for one
+      # that must not be driven. record: of options.yml; circuit: of the System; place: in it; sheet: Vehicle::Sheet;
+      # triage: ids of Triage that hold.
       def self.fits?(record, circuit, place, sheet, triage)
         return false if record["only_off_road"] && triage.empty?
+        return false unless record["families"].nil? || record["families"].include?(circuit.family)
 
         sold?(record, circuit, sheet) && !(record["stiff"] && flexes?(circuit, place))
       end
@@ -120,8 +122,7 @@ module Gadwall
 
       # Is this a way to repair what is suspected, or to leave it, in such a circuit?
       def answers?(record, suspect)
-        (record["repair"] == "any" || record["repair"] == suspect.repair) &&
-          (record["families"].nil? || record["families"].include?(suspect.circuit.family)) && fits?(record, suspect)
+        ["any", suspect.repair].include?(record["repair"]) && fits?(record, suspect)
       end
 
       def fits?(record, suspect)

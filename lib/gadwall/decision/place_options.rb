@@ -92,11 +92,7 @@ module Gadwall
         repairs = faults.map(&:repair)
         all = @system.catalogue.repairs.values.map { |record| @shop.priced(record) }
         all.select do |record|
-          next false unless Options.fits?(record, @circuit, @place, @system.sheet, triage)
-          next true if record["repair"] == "any"
-
-          repairs.include?(record["repair"]) &&
-            (record["families"].nil? || record["families"].include?(@circuit.family))
+          ["any", *repairs].include?(record["repair"]) && Options.fits?(record, @circuit, @place, @system.sheet, triage)
         end
       end
 

@@ -83,7 +83,7 @@ module Gadwall
       end
 
       def built?(answers)
-        answers.nil? || answers.all? { |field, values| values.include?(@sheet.answers.fetch(field)) }
+        @sheet.fits?(answers)
       end
     end
   end
