@@ -17,8 +17,8 @@ module Gadwall
         @sheet = sheet
         @catalogue = catalogue
         @corners = CornerWords.new(sheet.driver_side, catalogue)
-        @lost = Knowledge::Patterns.of(catalogue.claims.fetch("lost_message"))
-        @rows = catalogue.circuit_words.map { |row| [Knowledge::Patterns.of(row), row["circuits"]] }
+        @lost = catalogue.patterns(catalogue.claims.fetch("lost_message"))
+        @rows = catalogue.circuit_words.map { |row| [catalogue.patterns(row), row["circuits"]] }
       end
 
       ACCUSES =

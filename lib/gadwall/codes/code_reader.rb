@@ -113,7 +113,7 @@ module Gadwall
             .claims
             .values
             .select { |claim| claim["patterns"] }
-            .map { |claim| [Knowledge::Patterns.of(claim), claim["id"]] }
+            .map { |claim| [@catalogue.patterns(claim), claim["id"]] }
         @words.find { |patterns, _| patterns.match?(text) }&.last
       end
 

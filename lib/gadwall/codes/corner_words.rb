@@ -24,7 +24,7 @@ module Gadwall
           "passenger" => across(driver_side),
           "near" => across(driver_side)
         }
-        @rows = catalogue.side_words.map { |row| [Knowledge::Patterns.of(row), row["says"]] }
+        @rows = catalogue.side_words.map { |row| [catalogue.patterns(row), row["says"]] }
       end
 
       # The first word for a side and the first for an end count.

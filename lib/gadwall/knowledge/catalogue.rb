@@ -113,6 +113,12 @@ module Gadwall
             .freeze
       end
 
+      # The words by which a record of this catalogue is recognised, made once: every job that is opened asks for them.
+      # record: the record itself. Returns Patterns.
+      def patterns(record)
+        (@patterns ||= {}.compare_by_identity)[record] ||= Patterns.of(record)
+      end
+
       # Ways to fail of one file in data/parts, as records.
       def failure_modes(name)
         list("parts/#{name}")

@@ -116,7 +116,7 @@ module Gadwall
       end
 
       def patterns
-        @patterns ||= @catalogue.live_parameters.transform_values { |row| Knowledge::Patterns.of(row) }
+        @patterns ||= @catalogue.live_parameters.transform_values { |row| @catalogue.patterns(row) }
       end
 
       # "WheelSpeedFL" and "wheel_speed_fl" as words.
