@@ -34,6 +34,7 @@ module Gadwall
                   :conditions,
                   :by_vehicle,
                   :stays_off,
+                  :reach,
                   :off_road,
                   :first_steps,
                   :first_needs,
@@ -84,6 +85,7 @@ module Gadwall
         @conditions = by_id("repairs/conditions")
         @by_vehicle = by_id("repairs/by_vehicle")
         @stays_off = by_id("repairs/stays_off")
+        @reach = list("repairs/reach")
         @off_road = list("repairs/off_road")
         @first_steps = by_id("archive/steps_1")
         @earlier_words = by_id("archive/outcome_words_1").transform_values { |row| row["words"] }.freeze

@@ -10,7 +10,8 @@ module Gadwall
     # ticks: [{"id", "label"}], to be ticked; compare: [{"id", "label", "needed"}], lines of a match card, old against
     # new; conditions: texts that must be true first; cautions: [{"id", "text"}]; because: words that asked for it;
     # protects: it keeps somebody from harm, is never left out; set_up: its run is recorded with its tool; school: the
-    # way chosen among several that are taught, or nil; match, parameters: it has a card of its own.
+    # way chosen among several that are taught, or nil; reach: where its place usually is, or nil; match,
+    # parameters: it has a card of its own.
     Step =
       Struct.new(
         :id,
@@ -18,6 +19,7 @@ module Gadwall
         :title,
         :text,
         :why,
+        :reach,
         :does,
         :hold,
         :people,
@@ -54,6 +56,7 @@ module Gadwall
             title: says.text(work ? "#{row["title"]}: #{work.title}" : row["title"]),
             does: rule.done(words, work),
             hold: row["hold"],
+            reach: work&.reach,
             after: [],
             asks: says.lines(row["asks"]).map { |ask| { "source" => row["source"] }.merge(ask) },
             cautions: (row["cautions"] || []).map { |id| { "id" => id, "text" => catalogue.cautions.dig(id, "text") } },

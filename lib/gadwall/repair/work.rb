@@ -7,7 +7,7 @@ module Gadwall
     # repair: id of the repair that the fault asks for; option: id of data/repairs/options.yml; circuit, family, module:
     # ids as the System has them; place: of the fault; title: circuit and place in words; corner: where its wheel is, or
     # nil; needs: what the place asks for to be reached ("wheel_off"), or nil; kind: of a connector, or nil; passes:
-    # does the bus run on through the plug of its module?
+    # does the bus run on through the plug of its module? reach: where it usually is and what comes off, or nil.
     Work =
       Struct.new(
         :repair,
@@ -21,6 +21,7 @@ module Gadwall
         :needs,
         :kind,
         :passes,
+        :reach,
         keyword_init: true
       ) do
         # circuit: Vehicle::System::Circuit; place: id of a place in it; repair, option: ids; system: Vehicle::System.
@@ -38,7 +39,8 @@ module Gadwall
             corner: circuit.corner || (circuit.id if circuit.id.start_with?("trailer_") && circuit.wheel?),
             needs: spot&.needs,
             kind: (spot.kind if spot.respond_to?(:kind)),
-            passes: Work.passed?(system, held)
+            passes: Work.passed?(system, held),
+            reach: Reach.to(circuit, place, system)
           ).freeze
         end
 
