@@ -4,15 +4,17 @@ module Web
   # The workshop's day: every open job's work that is left, planned from now on around what somebody fixed.
   class DayDesk
     MOST_JOBS = 40
+    UNDER_REPAIR = %w[repair proof].freeze
     KEPT = 6
     WORK = 5000 # steps placed in search of a good day while a page waits
     STEP_MINUTES = 5 # the plan is made anew so often
 
     # A day as a page shows it. planned: Gadwall::Day::Planner::Planned; date: ISO 8601; now: minutes; change: what
     # differs from what was agreed on, in a sentence, or nil; records: {number => Gadwall::Job::Record}; stands: {number
-    # => how the vehicle stands, Array of String}; fixed: {step id => payload}; parts: {number => minutes}.
+    # => how the vehicle stands, Array of String}; fixed: {step id => payload}; parts: {number => minutes}; left_out:
+    # open jobs that are not planned.
     Day =
-      Struct.new(:planned, :date, :now, :change, :records, :stands, :fixed, :parts, keyword_init: true) do
+      Struct.new(:planned, :date, :now, :change, :records, :stands, :fixed, :parts, :left_out, keyword_init: true) do
         # The next piece of work of a person that has not begun: Slot or nil. name: text.
         def next_for(name)
           planned.schedule.lane(name).find { |slot| slot.step.attended }
@@ -32,7 +34,7 @@ module Web
     def day(now)
       date, minute = moment(now)
       marks = @store.marks(date)
-      listed = listed()
+      listed, left_out = listed()
       dossiers = listed.map { |each| @workshop.dossier(each.number) }
       key = [
         date,
@@ -52,7 +54,8 @@ module Web
           records: dossiers.to_h { |each| [each.number, each.record] },
           stands: dossiers.to_h { |each| [each.number, each.standing.said] },
           fixed: fixed,
-          parts: parts
+          parts: parts,
+          left_out: left_out
         )
     end
 
@@ -83,9 +86,17 @@ module Web
       [local.strftime("%F"), (local.hour * 60) + local.min]
     end
 
-    # Open jobs, what was promised first: Array of Store::SummaryStore::Listed.
+    # Open jobs, as many as a day can hold: what stands apart under repair stays, then goes what was promised first.
+    # Returns [Array of Store::SummaryStore::Listed, how many are left out].
     def listed
-      @workshop.summaries.open.sort_by { |each| [each.summary.promised_at || "9", each.number] }.first(MOST_JOBS)
+      open = @workshop.summaries.open
+      begun, others = by_promise(open).partition { |each| UNDER_REPAIR.include?(each.summary.stage) }
+      planned = (begun + others).first(MOST_JOBS)
+      [by_promise(planned), open.size - planned.size]
+    end
+
+    def by_promise(jobs)
+      jobs.sort_by { |each| [each.summary.promised_at || "9", each.number] }
     end
 
     def planned(dossiers, listed, marks, now, minute)

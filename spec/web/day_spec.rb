@@ -34,6 +34,15 @@ RSpec.describe "The day", :web do
     expect(waits.flat_map(&:uses) & ["N. Ashgrove", "O. Fennel"]).to be_empty
   end
 
+  it "keeps what is under repair on a day that cannot hold every open job, and says how many are left out" do
+    stub_const("Web::DayDesk::MOST_JOBS", 2)
+    page = get("/day").body
+    under_repair = workshop.summaries.open.select { |each| Web::DayDesk::UNDER_REPAIR.include?(each.summary.stage) }
+    kept = schedule.problem.jobs.map(&:id)
+    expect(kept & under_repair.map(&:number)).to eq(kept)
+    expect(page).to match(%r{<strong>2 more open</strong>})
+  end
+
   it "waits for a part that is late, and says in a sentence what that changes" do
     get "/day"
     late = ((workshop.now.localtime.hour + 6) * 60) + 5
