@@ -11,7 +11,7 @@ require "zeitwerk"
 #   knowledge/     what the trade knows, read from data/ once, every number with its source
 #   sums/          what the trade works out by hand: wheel geometry, middle values
 #   circuits/      netlists, the solver, harnesses as data, and faults put in
-#   testing/       the tests of a harness, and what each fault would make them and the module's monitors show
+#   tests/         the tests of a harness, and what each fault would make them and the module's monitors show
 #   vehicle/       the vehicle sheet, and the System of circuits built from it
 #   evidence/      what was seen, as values: scans, readings, looks
 #   codes/         DTCs, failure types, status bits, what a code claims

@@ -79,7 +79,7 @@ module Gadwall
     end
 
     def tests(harness)
-      Testing::Expansion.tests(harness, @catalogue).map { |test| test.record["id"] }.uniq
+      Tests::Expansion.tests(harness, @catalogue).map { |test| test.record["id"] }.uniq
     end
 
     def listed(title, rows)

@@ -30,7 +30,7 @@ RSpec.describe Gadwall::Circuits::Harness do
     }
   end
   let(:line) { described_class.new(template, four, catalogue) }
-  let(:model) { Gadwall::Testing::CircuitModel.new(line, catalogue) }
+  let(:model) { Gadwall::Tests::CircuitModel.new(line, catalogue) }
 
   it "takes connectors, sections, colours and values from the vehicle sheet" do
     expect(line.places).to eq(

@@ -98,7 +98,7 @@ RSpec.describe Gadwall::Circuits::Reader do
           measured(rule.merge("volts" => rule["probes"]).compact, Gadwall::Circuits::Harness::State.of)
         end
     (asked + ruled + monitored).uniq.map do |kind, state, probes|
-      Gadwall::Testing::Test.new(
+      Gadwall::Tests::Test.new(
         id: "#{kind} #{state.to_a} #{probes}",
         kind: kind,
         state: state,
@@ -128,7 +128,7 @@ RSpec.describe Gadwall::Circuits::Reader do
 
     describe "#{id.tr("_", " ")} line" do
       let(:line) { Gadwall::Circuits::Harness.new(catalogue.circuits[id], {}, catalogue) }
-      let(:model) { Gadwall::Testing::CircuitModel.new(line, catalogue) }
+      let(:model) { Gadwall::Tests::CircuitModel.new(line, catalogue) }
       let(:levels) { line.sink ? line.sink_levels : [0.0] }
 
       it "reads what the plain solver reads, in every state, with every kind of fault" do

@@ -203,9 +203,9 @@ RSpec.describe "Circuits of the trade" do
   it "IN-01 meets a fault that is there a tenth of the time in 65 of 100 rounds of ten looks" do
     model = system_with("active").circuit_named("front_left").model
     test = model.tests.values.find(&:window?)
-    expect(Gadwall::Testing::TestTable.new(model, test, 10, 3).meeting_chance(0.1)).to be_within(5e-5).of(0.6513)
-    expect(Gadwall::Testing::TestTable.new(model, test, 1, 3).meeting_chance(0.1, provoked: true)).to be_within(
-      1e-9
-    ).of(1 - (0.9**3))
+    expect(Gadwall::Tests::TestTable.new(model, test, 10, 3).meeting_chance(0.1)).to be_within(5e-5).of(0.6513)
+    expect(Gadwall::Tests::TestTable.new(model, test, 1, 3).meeting_chance(0.1, provoked: true)).to be_within(1e-9).of(
+      1 - (0.9**3)
+    )
   end
 end

@@ -34,7 +34,7 @@ RSpec.describe Store::TableFolder do
 
   # What every table and all monitors were made from, nil where it was computed.
   def kept_by_kind
-    kept = { Gadwall::Testing::TestTable => [], Gadwall::Testing::Monitors => [] }
+    kept = { Gadwall::Tests::TestTable => [], Gadwall::Tests::Monitors => [] }
     kept.each do |kind, all|
       allow(kind).to receive(:new).and_wrap_original do |made, *given|
         all << given.last

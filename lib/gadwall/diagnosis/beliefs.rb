@@ -43,7 +43,7 @@ module Gadwall
       # the test meets them; unmet: the probability of the rest, which looks sound.
       Columns = Struct.new(:always_atoms, :always, :met_atoms, :met, :unmet)
 
-      # {place => Columns}. table: Testing::TestTable of the test; merged: places that are one thing count as one.
+      # {place => Columns}. table: Tests::TestTable of the test; merged: places that are one thing count as one.
       def columns(table, merged: false)
         (merged ? @merged : @columns)[table.meeting] ||= begin
           chances = @posterior.presences.map { |presence| table.meeting_chance(presence) }

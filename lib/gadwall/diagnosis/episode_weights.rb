@@ -18,7 +18,7 @@ module Gadwall
 
       attr_reader :logs, :sound, :unpowered
 
-      # model: Testing::CircuitModel; episode: Readings::Episode; point: of the unknowns; presences: [1.0, ...].
+      # model: Tests::CircuitModel; episode: Readings::Episode; point: of the unknowns; presences: [1.0, ...].
       # Returns EpisodeWeights, kept with the model.
       def self.of(model, episode, point, presences)
         tests = episode.rows.map { |row| row.observation.test }

@@ -15,7 +15,7 @@ module Gadwall
     # that this can leave), on a bus "silent_abs" (that module says nothing) and "was_silent_abs" (it says nothing now
     # and then, and speaks at this moment).
     #
-    # Where a value of the vehicle is unknown (Testing::Unknown), the readings are weighed at each of its points
+    # Where a value of the vehicle is unknown (Tests::Unknown), the readings are weighed at each of its points
     # (`grids`), and mixed by their chances once those are known (`settle`, called once by Unknowns).
     class EvidenceWeights
       UNPOWERED = "unpowered"

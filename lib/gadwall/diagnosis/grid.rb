@@ -2,7 +2,7 @@
 
 module Gadwall
   module Diagnosis
-    # The readings of one circuit that show the same unknown values (Testing::Unknown), weighed at each point of those.
+    # The readings of one circuit that show the same unknown values (Tests::Unknown), weighed at each point of those.
     # Readings that share no unknown are independent given the fault, so each Grid is mixed by itself.
     class Grid
       # What the readings say at one point. point: {id of an Unknown => number}; logs: by presence and atom, against the

@@ -107,7 +107,7 @@ module Gadwall
         test.minutes + reach + closing
       end
 
-      # What a test of this vehicle shows: Testing::TestTable.
+      # What a test of this vehicle shows: Tests::TestTable.
       def table(circuit, test)
         @posterior.table(circuit, test)
       end

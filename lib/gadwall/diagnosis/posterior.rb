@@ -163,7 +163,7 @@ module Gadwall
         Math.exp(@log_sound - ids.sum { |id| @circuits.fetch(id).evidence.log_sound })
       end
 
-      # What a test of this vehicle shows, with the unknown values as the readings say: Testing::TestTable.
+      # What a test of this vehicle shows, with the unknown values as the readings say: Tests::TestTable.
       def table(circuit, test)
         (@tables[circuit.id] ||= {})[test.id] ||= circuit.model.table(test, @unknowns.point, warned: @warned)
       end

@@ -14,7 +14,7 @@ module Gadwall
       # One result. error: share of such measurements that go wrong; warned: as Evidence::Body#warned.
       Row =
         Struct.new(:observation, :error, :warned) do
-          # What its test shows: Testing::TestTable. point: of the unknowns.
+          # What its test shows: Tests::TestTable. point: of the unknowns.
           def table(model, point = nil)
             model.table(observation.test, point, warned: warned)
           end

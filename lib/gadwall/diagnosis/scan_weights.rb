@@ -123,7 +123,7 @@ module Gadwall
       # By atom: how surely the bus does not reach this module while the fault is there.
       def lost(module_id, presence)
         raised = monitors.raised(["lost_#{module_id}"], presence)
-        presence < 1.0 ? raised.map { |chance| chance / Testing::Monitors::CAUGHT_BY_NOW } : raised
+        presence < 1.0 ? raised.map { |chance| chance / Tests::Monitors::CAUGHT_BY_NOW } : raised
       end
 
       # The block gives, for a presence, by atom how surely the module is cut off.

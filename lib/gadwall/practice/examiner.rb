@@ -20,7 +20,7 @@ module Gadwall
         @seen = {}
       end
 
-      # circuit: Vehicle::System::Circuit; test: Testing::Test, both of the vehicle's own System or of one wired alike.
+      # circuit: Vehicle::System::Circuit; test: Tests::Test, both of the vehicle's own System or of one wired alike.
       # Returns a Quantity::Reading or the id of an outcome.
       def perform(circuit, test)
         @vehicle.wiring.shake
@@ -46,15 +46,15 @@ module Gadwall
 
       def seen(circuit, test)
         case test.behaviour
-        when Testing::Kinds::Signal
+        when Tests::Kinds::Signal
           signal(circuit, test)
-        when Testing::Kinds::Moved
+        when Tests::Kinds::Moved
           moved(circuit, test)
-        when Testing::Kinds::Looked
+        when Tests::Kinds::Looked
           looked(circuit, test)
-        when Testing::Kinds::Compared
+        when Tests::Kinds::Compared
           compared(circuit, test)
-        when Testing::Kinds::Cleared
+        when Tests::Kinds::Cleared
           cleared(circuit)
         else
           watched(circuit, test)

@@ -83,11 +83,11 @@ module Gadwall
       end
 
       def act_look(act)
-        by_place(act, Testing::Kinds::Looked, "Nothing to see")
+        by_place(act, Tests::Kinds::Looked, "Nothing to see")
       end
 
       def act_wiggle(act)
-        by_place(act, Testing::Kinds::Moved, "Nothing to wiggle there")
+        by_place(act, Tests::Kinds::Moved, "Nothing to wiggle there")
       end
 
       # The first test of this behaviour at the place.

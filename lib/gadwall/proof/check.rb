@@ -8,7 +8,7 @@ module Gadwall
       # done: was it done; good: did it pass (nil while it is not done); detail: text or nil; leg: DriveLegs::Leg or
       # nil; row: Repair::Progress::Row to be signed, or nil.
       Item = Struct.new(:id, :title, :text, :done, :good, :detail, :leg, :row, keyword_init: true)
-      # A test that showed the fault, to be repeated: Vehicle::System::Circuit, Testing::Test and the reading of before.
+      # A test that showed the fault, to be repeated: Vehicle::System::Circuit, Tests::Test and the reading of before.
       Confirming = Struct.new(:id, :circuit, :test, :before, keyword_init: true)
 
       # ScanComparison of pre-scan and post-scan, or nil while one is missing; legs: of the proof drive.

@@ -7,13 +7,13 @@ module Gadwall
     # Circuit models that vehicles wired alike share, with the least lately used dropped: computing one takes far longer
     # than asking it. Safe for several threads; one model is computed by one of them, while the others wait for it.
     #
-    # Models grow with what is asked of them, so the cache goes by their weight (Testing::CircuitModel#weight, tables).
+    # Models grow with what is asked of them, so the cache goes by their weight (Tests::CircuitModel#weight, tables).
     class ModelCache
       TABLES = 16_000 # of some 8 kB each
       LAYOUTS = 200
 
       # most: so many tables are kept, those used last; layouts: so many layouts; place: where what is computed is put
-      # away (Testing::Shelf), nil for nowhere.
+      # away (Tests::Shelf), nil for nowhere.
       def initialize(most: TABLES, layouts: LAYOUTS, place: nil)
         @place = place
         @models = Kept.new { |models| models.sum { |_, model| model.weight } > most }
@@ -21,16 +21,16 @@ module Gadwall
       end
 
       # The model of a circuit, made where it is not kept. template_id: of data/circuits; adaptation: Hash as on the
-      # vehicle sheet. Returns a Testing::CircuitModel. Raises InputError for an adaptation that does not fit.
+      # vehicle sheet. Returns a Tests::CircuitModel. Raises InputError for an adaptation that does not fit.
       def model(template_id, adaptation, catalogue)
         @models.fetch([template_id, adaptation]) do
           harness = Circuits::Harness.new(catalogue.circuits.fetch(template_id), adaptation, catalogue)
           layout =
-            @layouts.fetch(Testing::CircuitLayout.key(template_id, adaptation)) do
-              Testing::CircuitLayout.new(harness, catalogue)
+            @layouts.fetch(Tests::CircuitLayout.key(template_id, adaptation)) do
+              Tests::CircuitLayout.new(harness, catalogue)
             end
-          shelf = @place && Testing::Shelf.new(@place, "#{template_id} #{JSON.generate(adaptation)}")
-          Testing::CircuitModel.new(harness, catalogue, layout, shelf: shelf)
+          shelf = @place && Tests::Shelf.new(@place, "#{template_id} #{JSON.generate(adaptation)}")
+          Tests::CircuitModel.new(harness, catalogue, layout, shelf: shelf)
         end
       end
 

@@ -5,7 +5,7 @@ module Gadwall
     # The vehicle's circuits with every fault and every test they can have. Built from the sheet; asked by the
     # diagnosis. Full names are "circuit.relative": front_left.sensor.open, front_left.resistance.module_plug.
     class System
-      # id: "front_left"; title: "front left"; model: Testing::CircuitModel, shared by circuits that are wired alike;
+      # id: "front_left"; title: "front left"; model: Tests::CircuitModel, shared by circuits that are wired alike;
       # module: id of who reads it, nil for a bus; at: where it is drawn; corner: of the wheel at which its
       # harness hangs, or nil.
       Circuit =
@@ -84,7 +84,7 @@ module Gadwall
           raise UnknownNameError.new(field: "circuit", given: id, known: circuits.map(&:id))
       end
 
-      # full id => [Circuit, Testing::Test]. Raises UnknownNameError that suggests the nearest.
+      # full id => [Circuit, Tests::Test]. Raises UnknownNameError that suggests the nearest.
       def test(full_id)
         circuit_id, relative = full_id.to_s.split(".", 2)
         circuit = circuits.find { |each| each.id == circuit_id }

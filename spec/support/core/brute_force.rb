@@ -152,7 +152,7 @@ class BruteForce
         width = same || high == low ? 0.0 : (all[high][n][0] - all[low][n][0]).abs / (high - low)
         [mean, Math.sqrt((sigma**2) + ((width**2) / 12)), weight]
       end
-    Gadwall::Testing::Prediction::Number.new(humps, predictor.scale(test)).density(result)
+    Gadwall::Tests::Prediction::Number.new(humps, predictor.scale(test)).density(result)
   end
 
   def shown(predictor, test, fault, presence, there, sound, result)
@@ -249,7 +249,7 @@ class BruteForce
         widths = further.map { |pair| ((together.call(pair).humps.fetch(n, [mean])[0] - mean)**2) / 12 }
         [mean, Math.sqrt((sigma**2) + widths.sum), weight]
       end
-    Gadwall::Testing::Prediction::Number.new(humps, predictor.scale(observation.test)).density(observation.result)
+    Gadwall::Tests::Prediction::Number.new(humps, predictor.scale(observation.test)).density(observation.result)
   end
 
   # What a test shows with some faults at some severities; what it has put something sound in place of takes no part.
