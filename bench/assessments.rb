@@ -84,9 +84,9 @@ class Assessments
     observations =
       tests.each_with_index.map do |(circuit, test), i|
         result = vehicle.perform(circuit, test)
-        Gadwall::Evidence::Observation.new(seq: i + 1, circuit: circuit, test: test, result: result, typed: "")
+        Gadwall::Observations::Observation.new(seq: i + 1, circuit: circuit, test: test, result: result, typed: "")
       end
-    Gadwall::Evidence::Body.new(observations: observations, scans: [vehicle.scan])
+    Gadwall::Observations::Body.new(observations: observations, scans: [vehicle.scan])
   end
 
   # Each circuit's key-on state with every fault in it: by a change of rank one, by a dense factorisation each, and by

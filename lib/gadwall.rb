@@ -13,7 +13,7 @@ require "zeitwerk"
 #   circuits/      netlists, the solver, harnesses as data, and faults put in
 #   tests/         the tests of a harness, and what each fault would make them and the module's monitors show
 #   vehicle/       the vehicle sheet, and the System of circuits built from it
-#   evidence/      what was seen, as values: scans, readings, looks
+#   observations/  what was seen, as values: scans, readings, looks
 #   codes/         DTCs, failure types, status bits, what a code claims
 #   network_log/   bus logs: frames, messages, diagnostic answers, heavy vehicles' codes and wheel speeds
 #   signals/       captures and live data: files/ reads them, wheel/, live/ and motor_and_pump/ analyse them; then

@@ -17,7 +17,7 @@ module Web
         @others_out = others_out
       end
 
-      # Of lamps as the diagnosis has them. lamps: Array of Gadwall::Evidence::Lamp.
+      # Of lamps as the diagnosis has them. lamps: Array of Gadwall::Observations::Lamp.
       def self.of(lamps)
         lit = lamps.select(&:lit)
         new(lit: lit.map(&:id), time: lit.filter_map(&:time).first, others_out: lamps.any? { |lamp| !lamp.lit })
@@ -38,7 +38,7 @@ module Web
 
       # [[id, words], ...].
       def times
-        Gadwall::Evidence::LAMP_TIMES.to_a
+        Gadwall::Observations::LAMP_TIMES.to_a
       end
 
       # In a line: "ABS, ESC; all others out".
@@ -46,7 +46,7 @@ module Web
         shown = buttons.select(&:lit).map(&:short)
         return others_out ? "all out" : "none noted" if shown.empty?
 
-        words = time ? " #{Gadwall::Evidence::LAMP_TIMES.fetch(time)}" : ""
+        words = time ? " #{Gadwall::Observations::LAMP_TIMES.fetch(time)}" : ""
         "#{shown.join(", ")}#{words}#{"; all others out" if others_out}"
       end
     end

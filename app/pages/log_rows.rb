@@ -48,7 +48,7 @@ module Web
           .group_by(&:condition)
           .map do |id, group|
             Tally.new(
-              words: id ? Gadwall::Evidence::CONDITIONS.fetch(id) : UNDISTURBED,
+              words: id ? Gadwall::Observations::CONDITIONS.fetch(id) : UNDISTURBED,
               tried: group.size,
               caught: group.count { |each| !@assessment.coverage.normal?(each) }
             )
@@ -69,7 +69,7 @@ module Web
           withdrawn: !back.nil?,
           reason: back&.reason,
           withdrawable: @open && back.nil? && entry.withdrawable?,
-          condition: Gadwall::Evidence::CONDITIONS[entry["condition"]],
+          condition: Gadwall::Observations::CONDITIONS[entry["condition"]],
           by: entry.by,
           simulated: entry.simulated?
         ).freeze
@@ -100,7 +100,7 @@ module Web
         when "lamps"
           lamps(entry)
         when "presence"
-          Gadwall::Evidence::PRESENCES.fetch(entry.fault)
+          Gadwall::Observations::PRESENCES.fetch(entry.fault)
         when "symptoms"
           list(symptoms(entry), "no symptom selected")
         else

@@ -134,7 +134,7 @@ module Web
         row && "#{told}check again after 50 to 100 km"
       end
 
-      # Scans: codes as Gadwall::Evidence::CodeSeen.
+      # Scans: codes as Gadwall::Observations::CodeSeen.
       def codes_before
         codes(dossier.log.of("scan").find { |entry| !entry.after? })
       end

@@ -77,7 +77,7 @@ module Web
 
       # [[id, words, pressed], ...]: is the fault there now?
       def presences
-        Gadwall::Evidence::PRESENCES.map { |id, words| [id, words, id == @assessment.body.presence] }
+        Gadwall::Observations::PRESENCES.map { |id, words| [id, words, id == @assessment.body.presence] }
       end
 
       def lamps
@@ -179,7 +179,7 @@ module Web
 
       # [[id, words], ...]
       def conditions
-        Gadwall::Evidence::CONDITIONS.to_a
+        Gadwall::Observations::CONDITIONS.to_a
       end
 
       def log

@@ -12,7 +12,7 @@ module Gadwall
       @engine ||= "#{VERSION}-#{Knowledge.fingerprint}"
     end
 
-    # The one entry. system: Vehicle::System; evidence: Evidence::Body. Returns a frozen Assessment.
+    # The one entry. system: Vehicle::System; evidence: Observations::Body. Returns a frozen Assessment.
     # Pure: no clock, no file, no randomness; the order of the evidence does not matter.
     def self.assess(system, evidence)
       Assessment.new(system, evidence).tap { system.circuits.each { |circuit| circuit.model.rest } }

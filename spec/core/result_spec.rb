@@ -4,7 +4,7 @@ require "spec_helper"
 require "yaml"
 
 # What is typed for a test that is seen: ids, words of today, and every word that an earlier version showed.
-RSpec.describe Gadwall::Evidence::Result do
+RSpec.describe Gadwall::Observations::Result do
   archive = YAML.safe_load_file(File.join(Gadwall::Knowledge::FOLDER, "archive/outcome_words_1.yml"))
   sheets = [
     { "sensors" => "passive", "booster" => "electric_pump", "park_brake" => "caliper_motor", "stability" => "yes" },

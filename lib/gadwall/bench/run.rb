@@ -26,7 +26,7 @@ module Gadwall
           end
       }.freeze
 
-      # vehicle: SimulatedVehicle; symptoms: ids; lamps: Array of Evidence::Lamp, as noted; most: tests at the most;
+      # vehicle: SimulatedVehicle; symptoms: ids; lamps: Array of Observations::Lamp, as noted; most: tests at the most;
       # strategy: of STRATEGIES; assess: takes the system and the evidence, for one who remembers what was asked before.
       def self.diagnose(
         system,
@@ -39,12 +39,12 @@ module Gadwall
         assess: Diagnosis.method(:assess)
       )
         body =
-          Evidence::Body.new(
+          Observations::Body.new(
             observations: [],
             scans: [scan],
             open_access: [],
             lamps: lamps,
-            symptoms: symptoms.map { |id| Evidence::Symptom.new(seq: 0, id: id) }
+            symptoms: symptoms.map { |id| Observations::Symptom.new(seq: 0, id: id) }
           )
         minutes = 0
         beliefs = []
@@ -89,7 +89,7 @@ module Gadwall
 
       def self.observe(vehicle, option, seq)
         result = vehicle.perform(option.circuit, option.test)
-        Evidence::Observation.new(
+        Observations::Observation.new(
           seq: seq,
           circuit: option.circuit,
           test: option.test,

@@ -69,13 +69,13 @@ module Gadwall
             .circuits
             .select { |circuit| circuit.module.nil? || answered[circuit.module] }
             .flat_map { |circuit| codes_of(circuit, dead, now) }
-        Evidence::Scan.new(seq: 0, answered: answered, codes: codes)
+        Observations::Scan.new(seq: 0, answered: answered, codes: codes)
       end
 
       OVERLOOKED = 0.05 # lit lamps that nobody notes
 
       # The warning lamps as they are noted at intake, each lit by a hidden fault as often as its circuit lights it.
-      # random: of its own, so that the readings stay what they are. Returns Array of Evidence::Lamp.
+      # random: of its own, so that the readings stay what they are. Returns Array of Observations::Lamp.
       def lamps(random)
         fleeting = hidden.any? { |each| each.presence < 1.0 }
         Vehicle::Lamps
@@ -83,7 +83,7 @@ module Gadwall
           .map do |id|
             chance = hidden.map { |each| Vehicle::Lamps.chance(@system.catalogue, id, each.circuit) }.max
             lit = random.rand < chance * (1 - OVERLOOKED)
-            Evidence::Lamp.new(seq: 0, id: id, lit: lit, time: lit && fleeting ? "now_and_then" : nil)
+            Observations::Lamp.new(seq: 0, id: id, lit: lit, time: lit && fleeting ? "now_and_then" : nil)
           end
       end
 
@@ -270,7 +270,7 @@ module Gadwall
       end
 
       def code(circuit, claim, current)
-        Evidence::CodeSeen.new(
+        Observations::CodeSeen.new(
           seq: 0,
           code: "C0031",
           status: current ? "current" : "history",

@@ -15,14 +15,14 @@ module Gadwall
       end
 
       # row: {"code", "failure_type", "status", "text", "module", "circuit", "claim"}, Strings or nil. Returns an
-      # Evidence::CodeSeen; circuit_id is nil where neither text nor catalogue tells. Raises InputError for what no code
-      # can be.
+      # Observations::CodeSeen; circuit_id is nil where neither text nor catalogue tells. Raises InputError for what no
+      # code can be.
       def read(row, field: "code", seq: 0)
         word = Codes.word_of(row, field: field)
         known = known(word)
         row = with_corrections(row).reject { |_, value| value.to_s.empty? }
         circuit_id, lost = place(row, known, field)
-        Evidence::CodeSeen.new(
+        Observations::CodeSeen.new(
           seq: seq,
           code: word.text,
           failure_type: word.failure_type,

@@ -6,7 +6,7 @@ module Gadwall
     class TextWord
       include WithoutFailureType
 
-      TEXT = Evidence::NO_NUMBER
+      TEXT = Observations::NO_NUMBER
 
       # Stands in the place of the number.
       def text

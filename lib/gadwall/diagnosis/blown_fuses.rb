@@ -8,7 +8,7 @@ module Gadwall
       BLOWN = "blown" # what a look at a fuse box calls it
       GROUND = "ground" # the probe on the body
 
-      # system: Vehicle::System; observations: Array of Evidence::Observation.
+      # system: Vehicle::System; observations: Array of Observations::Observation.
       def initialize(system, observations)
         @system = system
         @least_ohm = system.catalogue.model("behind_fuse_ohm")

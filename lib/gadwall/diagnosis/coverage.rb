@@ -5,7 +5,8 @@ module Gadwall
     # Which places the readings so far have covered: a place is covered by a reading that some fault of that place would
     # have spoilt. Sound readings clear; odd ones accuse.
     class Coverage
-      # posterior: Posterior, which knows what this vehicle's tests show; observations: Array of Evidence::Observation.
+      # posterior: Posterior, which knows what this vehicle's tests show; observations: Array of
+      # Observations::Observation.
       def initialize(posterior, observations)
         @posterior = posterior
         @rows = observations.map { |observation| [observation, normal?(observation), places_of(observation)] }
@@ -26,7 +27,7 @@ module Gadwall
         clearing(circuit_id, place).any?
       end
 
-      # Is this result what the sound circuit shows? observation: Evidence::Observation.
+      # Is this result what the sound circuit shows? observation: Observations::Observation.
       def normal?(observation)
         table = @posterior.table(observation.circuit, observation.test)
         table.good?(table.outcome_index(observation.result))

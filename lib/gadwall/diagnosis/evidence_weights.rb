@@ -28,7 +28,7 @@ module Gadwall
         "was_silent_#{id}"
       end
 
-      # circuit: Vehicle::System::Circuit; body: Evidence::Body; false_codes: FalseCodes; presences: [1.0, ...];
+      # circuit: Vehicle::System::Circuit; body: Observations::Body; false_codes: FalseCodes; presences: [1.0, ...];
       # catalogue: for the model's numbers; on_bus: does its module hang on a bus of the vehicle?
       def initialize(circuit, body, false_codes, presences, catalogue, on_bus:)
         Thread.pass # others may go on: there are many circuits

@@ -10,7 +10,7 @@ module Gadwall
         @leaves = body.symptoms.flat_map { |symptom| catalogue.symptoms.fetch(symptom.id)["leaves"] || [] }
       end
 
-      # 0..1. code: Evidence::CodeSeen.
+      # 0..1. code: Observations::CodeSeen.
       def rate(code)
         old = code.status == "history"
         usual = @catalogue.model(old ? "history_code" : "false_code")

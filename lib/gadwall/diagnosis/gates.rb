@@ -39,7 +39,7 @@ module Gadwall
         "repeat" => "Doubtful reading repeated"
       }.freeze
 
-      # posterior: Posterior; coverage: Coverage; body: Evidence::Body; planner: NextTests, for minutes.
+      # posterior: Posterior; coverage: Coverage; body: Observations::Body; planner: NextTests, for minutes.
       def initialize(system, posterior, coverage, body, planner)
         @posterior = posterior
         @system = system

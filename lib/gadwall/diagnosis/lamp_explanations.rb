@@ -10,7 +10,7 @@ module Gadwall
       # A lit lamp that is left over: its name, and the circuits that can light it and that nobody measured yet.
       Left = Struct.new(:name, :circuits)
 
-      # posterior: Posterior; body: Evidence::Body; suspects: Array of Suspects::Suspect.
+      # posterior: Posterior; body: Observations::Body; suspects: Array of Suspects::Suspect.
       def initialize(posterior, body, suspects)
         @posterior = posterior
         @body = body

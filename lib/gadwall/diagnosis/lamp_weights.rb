@@ -14,8 +14,8 @@ module Gadwall
       OVERLOOKED = 0.1 # from memory: a lit lamp is overlooked, or its driver forgets it, one time in ten
       UNTIMELY = 0.35 # from memory: how often a lamp comes on at another time than its fault's monitor runs
 
-      # circuit: Vehicle::System::Circuit; lamps: Array of Evidence::Lamp; catalogue: for data/vehicle/lamps; elsewhere:
-      # {lamp id => chance that a circuit with a code of its own lights it}.
+      # circuit: Vehicle::System::Circuit; lamps: Array of Observations::Lamp; catalogue: for data/vehicle/lamps;
+      # elsewhere: {lamp id => chance that a circuit with a code of its own lights it}.
       def initialize(circuit, lamps, catalogue, elsewhere = {})
         @circuit = circuit
         @model = circuit.model

@@ -28,7 +28,7 @@ module Gadwall
       WEIGHED = 8 # options weighed again by all that is believed
       RANKED = 20 # options that are sought; further ones may be left out
 
-      # posterior: Posterior; body: Evidence::Body; drive: may the vehicle be driven?
+      # posterior: Posterior; body: Observations::Body; drive: may the vehicle be driven?
       def initialize(posterior, body, drive: true)
         @posterior = posterior
         @drive = drive
@@ -41,7 +41,7 @@ module Gadwall
         @bits = { true => {}, false => {} }
         @fuses = BlownFuses.new(posterior.system, body.observations)
         @coded = body.scans.flat_map(&:codes).select(&:set?).map(&:circuit_id).uniq
-        @right = Evidence::Changes.right_now(body.observations)
+        @right = Observations::Changes.right_now(body.observations)
         @times = body.observations.map(&:test_id).tally
         @done = body.observations.select { |each| still_counts?(each) }.map(&:test_id).tally
       end
@@ -96,10 +96,10 @@ module Gadwall
       def minutes(circuit, test)
         reach =
           test.access.sum do |key, minutes|
-            @body.open_access.include?(Evidence::Access.key_for(circuit.id, key)) ? 0 : minutes
+            @body.open_access.include?(Observations::Access.key_for(circuit.id, key)) ? 0 : minutes
           end
         closing =
-          if test.closes.any? { |key| @body.open_access.include?(Evidence::Access.key_for(circuit.id, key)) }
+          if test.closes.any? { |key| @body.open_access.include?(Observations::Access.key_for(circuit.id, key)) }
             @catalogue.access["drive"]["reclose_minutes"]
           else
             0

@@ -5,8 +5,8 @@ module Gadwall
     # Whether the vehicle must not be driven as it is (data/repairs/off_road.yml): by what was said of it, by the lamps
     # that burn, and by the faults that are likely enough. Reasons are ids of Decision::Triage.
     module OffRoad
-      # suspects: Array of Suspects::Suspect with their chances; body: Evidence::Body; catalogue: Knowledge::Catalogue.
-      # Returns ids, [] where the vehicle may be driven.
+      # suspects: Array of Suspects::Suspect with their chances; body: Observations::Body; catalogue:
+      # Knowledge::Catalogue. Returns ids, [] where the vehicle may be driven.
       def self.reasons(suspects, body, catalogue)
         least = catalogue.model("off_road_chance")
         chances = chances(suspects, catalogue)

@@ -16,7 +16,7 @@ module Gadwall
 
       attr_reader :system, :body, :circuits, :total, :scenarios, :second
 
-      # system: Vehicle::System; body: Evidence::Body.
+      # system: Vehicle::System; body: Observations::Body.
       def initialize(system, body)
         @system = system
         @body = body

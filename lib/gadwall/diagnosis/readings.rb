@@ -11,7 +11,7 @@ module Gadwall
       # Readings of one episode. rows: Array of Row; presence: "present", "absent" or nil, what the technician says of
       # the fault meanwhile; alone: a test that meets what comes and goes in its own way (a look, a minute of watching).
       Episode = Struct.new(:rows, :presence, :alone)
-      # One result. error: share of such measurements that go wrong; warned: as Evidence::Body#warned.
+      # One result. error: share of such measurements that go wrong; warned: as Observations::Body#warned.
       Row =
         Struct.new(:observation, :error, :warned) do
           # What its test shows: Tests::TestTable. point: of the unknowns.
@@ -36,7 +36,7 @@ module Gadwall
       FIRST_IN_DOUBT = 0.3 # from memory: of two that differ, the first was wrong in one case of three
       WITH_CARE = 0.25 # from memory: a repeat is done with care and goes wrong so much less often
 
-      # observations: of one circuit, in the order of the log; warned: as Evidence::Body#warned. Returns Array of
+      # observations: of one circuit, in the order of the log; warned: as Observations::Body#warned. Returns Array of
       # Episode.
       def self.episodes(observations, catalogue, warned = 0.0)
         new(observations, catalogue, warned).episodes

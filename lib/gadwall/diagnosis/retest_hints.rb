@@ -7,7 +7,7 @@ module Gadwall
     module RetestHints
       WRONG_PIN = 4.0 # so many times likelier at the other pins than at those asked for
 
-      # observation: Evidence::Observation whose reading is in doubt. Returns a sentence.
+      # observation: Observations::Observation whose reading is in doubt. Returns a sentence.
       def self.explain(observation)
         return "Inspect again with better light, or have a second person check." unless observation.test.numeric?
 

@@ -54,7 +54,7 @@ module Gadwall
       # claims: of the codes that stood in the circuit, Array of ids.
       attr_reader :logs, :alternatives, :claims
 
-      # circuit: Vehicle::System::Circuit; scans: Array of Evidence::Scan; false_codes: FalseCodes; presences: [1.0,
+      # circuit: Vehicle::System::Circuit; scans: Array of Observations::Scan; false_codes: FalseCodes; presences: [1.0,
       # ...]; catalogue: for the model's numbers; on_bus: does its module hang on a bus of the vehicle? Then its silence
       # is weighed there, once. Returns ScanWeights.
       def self.of(circuit, scans, false_codes, presences, catalogue, on_bus:)

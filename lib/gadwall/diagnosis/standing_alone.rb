@@ -30,7 +30,7 @@ module Gadwall
         @place = @circuit.model.places.index(suspect.fault.place)
       end
 
-      # The readings that the leader hangs on: Array of Evidence::Observation, [] where it stands without any one.
+      # The readings that the leader hangs on: Array of Observations::Observation, [] where it stands without any one.
       def decisive
         alike = @weights.evidence.observations.map { |each| each.test.id }.tally
         @weights.evidence.observations.select do |each|

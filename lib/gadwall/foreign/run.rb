@@ -66,7 +66,7 @@ module Gadwall
         @scan = scan
         codes =
           scan[:codes].map do |circuit, claim, status|
-            Evidence::CodeSeen.new(
+            Observations::CodeSeen.new(
               seq: 1,
               code: "C0000",
               status: status,
@@ -75,8 +75,8 @@ module Gadwall
               text: ""
             )
           end
-        Evidence::Body.new(
-          scans: [Evidence::Scan.new(seq: 1, answered: scan[:answered], codes: codes)],
+        Observations::Body.new(
+          scans: [Observations::Scan.new(seq: 1, answered: scan[:answered], codes: codes)],
           symptoms: symptoms,
           lamps: lamps
         )
@@ -85,12 +85,12 @@ module Gadwall
       # Lamps as the technician sees them at key on and after a short drive; those that stay out are noted as well.
       def lamps
         lit = @car.lamps
-        Car::LAMPS.map { |id| Evidence::Lamp.new(seq: 1, id: id, lit: lit.include?(id)) }
+        Car::LAMPS.map { |id| Observations::Lamp.new(seq: 1, id: id, lit: lit.include?(id)) }
       end
 
       def symptoms
         if @car.truth.values.any? { |trouble| trouble.duty < 1.0 }
-          [Evidence::Symptom.new(seq: 0, id: "comes_and_goes")]
+          [Observations::Symptom.new(seq: 0, id: "comes_and_goes")]
         else
           []
         end
@@ -102,7 +102,7 @@ module Gadwall
         @minutes += option.minutes
         @wrong[seq] = @car.slips.size > slips
         @log << [option.id, result]
-        Evidence::Observation.new(
+        Observations::Observation.new(
           seq: seq,
           circuit: option.circuit,
           test: option.test,

@@ -22,12 +22,12 @@ module Gadwall
         @codes = Codes::CodeReader.new(log.system.sheet, log.system.catalogue)
       end
 
-      # Evidence::Body of everything seen before the repair. Raises InputError that names the entry.
+      # Observations::Body of everything seen before the repair. Raises InputError that names the entry.
       def body
         before = @log.valid_entries.select(&:evidence?)
         seen = before.select { |entry| entry.respond_to?(:test) }.map { |entry| observation(entry) }
-        observations = Evidence::Changes.told(SharedLooks.spread(seen, @log.system))
-        Evidence::Body.new(
+        observations = Observations::Changes.told(SharedLooks.spread(seen, @log.system))
+        Observations::Body.new(
           observations: observations,
           scans: before.grep(Entries::Scan).map { |entry| scan(entry) },
           symptoms: symptoms(before.grep(Entries::Symptoms)),
@@ -46,11 +46,11 @@ module Gadwall
         open_access(before, before.select { |entry| entry.respond_to?(:test) }.filter_map { |entry| reach(entry) })
       end
 
-      # entry: Entries::Reading or ::Finding. Returns an Evidence::Observation. Raises InputError.
+      # entry: Entries::Reading or ::Finding. Returns an Observations::Observation. Raises InputError.
       def observation(entry)
         circuit, test = @log.system.test(entry.test)
-        result = entry.result || Evidence::Result.of(test, entry.typed)
-        Evidence::Observation.new(
+        result = entry.result || Observations::Result.of(test, entry.typed)
+        Observations::Observation.new(
           seq: entry.seq,
           circuit: circuit,
           test: test,
@@ -64,11 +64,11 @@ module Gadwall
         raise self.class.located(error, entry.seq)
       end
 
-      # entry: Entries::Scan. Returns an Evidence::Scan in which each code stands once: a tool that prints a line eighty
-      # times has seen the code once. Raises InputError.
+      # entry: Entries::Scan. Returns an Observations::Scan in which each code stands once: a tool that prints a line
+      # eighty times has seen the code once. Raises InputError.
       def scan(entry)
         codes = entry.codes.uniq.map { |row| @codes.read(row, seq: entry.seq) }
-        Evidence::Scan.new(
+        Observations::Scan.new(
           seq: entry.seq,
           answered: answered(entry.modules, codes),
           codes: once(codes),
@@ -100,13 +100,13 @@ module Gadwall
           .map { |same| same.min_by { |code| STRENGTH.index(code.status) } }
       end
 
-      # What was said last of the fault before an entry: of Evidence::PRESENCES, or nil.
+      # What was said last of the fault before an entry: of Observations::PRESENCES, or nil.
       def said_before(seq)
         @said ||= @log.valid_entries.grep(Entries::Presence)
         @said.reverse.find { |entry| entry.seq < seq }&.fault
       end
 
-      # Of each lamp what was said last: Array of Evidence::Lamp.
+      # Of each lamp what was said last: Array of Observations::Lamp.
       def lamps(entries)
         said =
           entries.each_with_object({}) do |entry, known|
@@ -118,7 +118,7 @@ module Gadwall
 
       def lamp(entry, id, lit, time)
         known = @log.system.catalogue.lamps
-        return Evidence::Lamp.new(seq: entry.seq, id: id, lit: lit, time: time).freeze if known.key?(id)
+        return Observations::Lamp.new(seq: entry.seq, id: id, lit: lit, time: time).freeze if known.key?(id)
 
         raise self.class.located(UnknownNameError.new(field: "lamp", given: id, known: known.keys), entry.seq)
       end
@@ -126,9 +126,9 @@ module Gadwall
       def condition(entry)
         given = entry.condition
         return nil if given.nil? || given == ""
-        return given if Evidence::CONDITIONS.key?(given)
+        return given if Observations::CONDITIONS.key?(given)
 
-        raise UnknownNameError.new(field: "condition", given: given, known: Evidence::CONDITIONS.keys)
+        raise UnknownNameError.new(field: "condition", given: given, known: Observations::CONDITIONS.keys)
       end
 
       # {module id => did it answer}: by any name that says so; and who sent codes of its own has answered.
@@ -149,7 +149,7 @@ module Gadwall
 
       def symptom(entry, id)
         known = @log.system.catalogue.symptoms
-        return Evidence::Symptom.new(seq: entry.seq, id: id).freeze if known.key?(id)
+        return Observations::Symptom.new(seq: entry.seq, id: id).freeze if known.key?(id)
 
         raise self.class.located(UnknownNameError.new(field: "symptom", given: id, known: known.keys), entry.seq)
       end
@@ -170,8 +170,8 @@ module Gadwall
       end
 
       def reached(observation, open)
-        open.concat(Evidence::Access.keys_of(observation))
-        observation.test.closes.each { |key| open.delete(Evidence::Access.key_for(observation.circuit.id, key)) }
+        open.concat(Observations::Access.keys_of(observation))
+        observation.test.closes.each { |key| open.delete(Observations::Access.key_for(observation.circuit.id, key)) }
       end
     end
   end

@@ -6,7 +6,7 @@ module Gadwall
     # decisions before it.
     class Log
       # entries: Array of Entries::Entry in log order; system: Vehicle::System; closed_case_counts: what the workshop
-      # had learned when the vehicle came in (Evidence::Body).
+      # had learned when the vehicle came in (Observations::Body).
       attr_reader :entries, :system, :closed_case_counts
 
       # entries: Array of Hash as in a case file, or of Entry; each gets its place in the log, "seq", where it has none.
@@ -86,7 +86,8 @@ module Gadwall
 
       # -- what the diagnosis is made of
 
-      # Evidence::Body of everything seen before the repair. Raises InputError that names the entry which does not fit.
+      # Observations::Body of everything seen before the repair. Raises InputError that names the entry which does not
+      # fit.
       def body
         @reader.body
       end
@@ -96,12 +97,12 @@ module Gadwall
         @reader.open_now
       end
 
-      # A reading or a finding as an Evidence::Observation. Raises InputError with the entry's place in the log.
+      # A reading or a finding as an Observations::Observation. Raises InputError with the entry's place in the log.
       def observation(entry)
         @reader.observation(entry)
       end
 
-      # A scan as an Evidence::Scan. Raises InputError likewise.
+      # A scan as an Observations::Scan. Raises InputError likewise.
       def scan(entry)
         @reader.scan(entry)
       end

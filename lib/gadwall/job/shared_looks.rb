@@ -13,7 +13,7 @@ module Gadwall
         "look_section" => %w[good]
       }.freeze
 
-      # observations: Array of Evidence::Observation; system: Vehicle::System. Returns them with a copy of each such
+      # observations: Array of Observations::Observation; system: Vehicle::System. Returns them with a copy of each such
       # look for every other circuit that passes the body, before the look itself.
       def self.spread(observations, system)
         done = observations.map { |each| [each.circuit.id, each.test.id] }

@@ -86,7 +86,7 @@ module Gadwall
         Confirming.new(id: row["test"], circuit: circuit, test: test, before: row["typed"]).freeze
       end
 
-      # The same test after the repair, as an Evidence::Observation, or nil.
+      # The same test after the repair, as an Observations::Observation, or nil.
       def repeated(confirming)
         entry =
           @log.valid_entries.reverse.find do |each|

@@ -4,8 +4,8 @@ module Gadwall
   module Job
     module Acts
       # Warning lamps and messages as they are seen now. What it does not speak of stays as it was said. values: lit
-      # (ids of data/vehicle/lamps), time (of Evidence::LAMP_TIMES, or nil), others_out (do all others pass their bulb
-      # check and stay out?).
+      # (ids of data/vehicle/lamps), time (of Observations::LAMP_TIMES, or nil), others_out (do all others pass their
+      # bulb check and stay out?).
       class NoteLamps < Act
         # The entry, or nil where nothing was noted. values as for the act.
         def self.entry(values, catalogue)
@@ -19,7 +19,7 @@ module Gadwall
         # What is wrong with the values, as a sentence; nil where nothing is.
         def self.error(values, catalogue)
           unknown = ((values[:lit] || []) - catalogue.lamps.keys).first
-          unknown ||= values[:time] unless Evidence::LAMP_TIMES.key?(values[:time])
+          unknown ||= values[:time] unless Observations::LAMP_TIMES.key?(values[:time])
           "'#{unknown.to_s[0, 40]}' is not on the list. Select again." if unknown
         end
 

@@ -4,7 +4,7 @@ module Gadwall
   module Job
     module Acts
       # Says whether the fault is there now; it holds for the readings that follow. values: fault (of
-      # Evidence::PRESENCES).
+      # Observations::PRESENCES).
       class SayPresence < Act
         private
 
@@ -13,7 +13,7 @@ module Gadwall
         end
 
         def check
-          return if Evidence::PRESENCES.key?(values[:fault])
+          return if Observations::PRESENCES.key?(values[:fault])
 
           refuse("presence", "Say whether the fault is present now, gone, or intermittent.")
         end

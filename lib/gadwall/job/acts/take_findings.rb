@@ -17,7 +17,9 @@ module Gadwall
             return refuse("capture", "This capture shows nothing about a circuit of this vehicle.")
           end
 
-          values[:rows].each { |row| Evidence::Result.of(dossier.system.test(row["test"]).last, row["result"].to_s) }
+          values[:rows].each do |row|
+            Observations::Result.of(dossier.system.test(row["test"]).last, row["result"].to_s)
+          end
         rescue InputError => error
           refuse("capture", error.message)
         end

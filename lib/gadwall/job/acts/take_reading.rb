@@ -4,7 +4,7 @@ module Gadwall
   module Job
     module Acts
       # Enters what a test showed: a reading, or an outcome seen. values: test (full id), typed (as entered), condition
-      # (of Evidence::CONDITIONS, or nil), caught and tries (how often the outcome was seen, in how many), phase
+      # (of Observations::CONDITIONS, or nil), caught and tries (how often the outcome was seen, in how many), phase
       # ("before" or "after" the repair).
       class TakeReading < Act
         MOST = Entries::Observed::MOST_TRIES
@@ -25,7 +25,7 @@ module Gadwall
           return refuse("reading", TOO_EARLY) if after? && !dossier.plan&.done?
 
           _, @test = dossier.system.test(values[:test])
-          @result = Evidence::Result.of(@test, values[:typed].to_s)
+          @result = Observations::Result.of(@test, values[:typed].to_s)
           refuse("tries", TRIES) if several? && !values[:caught].to_i.between?(0, [values[:tries], MOST].min)
         rescue UnknownNameError => error
           refuse("test", error.message)
@@ -45,7 +45,7 @@ module Gadwall
               test: values[:test],
               typed: values[:typed].to_s,
               result: @result,
-              condition: (values[:condition] if Evidence::CONDITIONS.key?(values[:condition])),
+              condition: (values[:condition] if Observations::CONDITIONS.key?(values[:condition])),
               caught: (values[:caught] if several?),
               tries: (values[:tries] if several?),
               phase: ("after" if after?)

@@ -11,7 +11,7 @@ module Gadwall
         KIND = "lamps"
         VERSION = 1
 
-        # {id of a lamp => when it is lit, of Evidence::LAMP_TIMES, or nil}.
+        # {id of a lamp => when it is lit, of Observations::LAMP_TIMES, or nil}.
         def lit
           (data["lit"] || []).to_h { |row| row.is_a?(Hash) ? [row["lamp"], row["when"]] : [row, nil] }
         end
@@ -41,9 +41,9 @@ module Gadwall
 
           named = row.is_a?(Hash) && row["lamp"].is_a?(String)
           fault!("lit", row, "the id of a lamp, or { lamp, when }") unless named
-          return if row["when"].nil? || Evidence::LAMP_TIMES.key?(row["when"])
+          return if row["when"].nil? || Observations::LAMP_TIMES.key?(row["when"])
 
-          fault!("when", row["when"], "one of #{Evidence::LAMP_TIMES.keys.join(", ")}")
+          fault!("when", row["when"], "one of #{Observations::LAMP_TIMES.keys.join(", ")}")
         end
       end
     end

@@ -11,8 +11,8 @@ module Gadwall
         # parsed again on its way to the page; else nil.
         attr_reader :result
 
-        # fault: of Evidence::PRESENCES, was it there meanwhile, or nil for what was said last. test: full id; typed: as
-        # entered; result: what was read from it. Returns an entry of this class.
+        # fault: of Observations::PRESENCES, was it there meanwhile, or nil for what was said last. test: full id;
+        # typed: as entered; result: what was read from it. Returns an entry of this class.
         def self.of(test:, typed:, result:, condition: nil, phase: nil, fault: nil, caught: nil, tries: nil)
           row = {
             "kind" => self::KIND,
@@ -42,7 +42,7 @@ module Gadwall
           data[self.class::FIELD].to_s
         end
 
-        # Of Evidence::CONDITIONS, or nil.
+        # Of Observations::CONDITIONS, or nil.
         def condition
           data["condition"]
         end
@@ -59,7 +59,7 @@ module Gadwall
         def check
           text!("test", 200, "the name of a test")
           one_of!("phase", PHASES, optional: true)
-          one_of!("fault", Evidence::PRESENCES.keys, optional: true)
+          one_of!("fault", Observations::PRESENCES.keys, optional: true)
           tries!
         end
 

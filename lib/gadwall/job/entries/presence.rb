@@ -10,7 +10,7 @@ module Gadwall
         KIND = "presence"
         VERSION = 1
 
-        # Of Evidence::PRESENCES.
+        # Of Observations::PRESENCES.
         def fault
           data["fault"]
         end
@@ -23,7 +23,7 @@ module Gadwall
         private
 
         def check
-          one_of!("fault", Evidence::PRESENCES.keys)
+          one_of!("fault", Observations::PRESENCES.keys)
           text_or_nothing!("note", 1000)
         end
       end

@@ -2,7 +2,7 @@
 
 module Gadwall
   # What was seen, as core values. Items are frozen; their order does not matter to the diagnosis.
-  module Evidence
+  module Observations
     # What may provoke a fault that comes and goes, and words for it.
     CONDITIONS = {
       "wiggled" => "harness wiggled",

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Evidence
+  module Observations
     # How surely a warning is there at this moment, whichever circuit lights it: who cleans a connector of a sound
     # circuit meanwhile sees the warning stay.
     module Warning

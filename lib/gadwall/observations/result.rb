@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Evidence
+  module Observations
     # What was typed or tapped for a test, as a core value.
     module Result
       GOOD_WORDS = %w[good ok pass passed sound normal].freeze
