@@ -20,7 +20,7 @@ module Web
         @responded = input.text("responded")
         @expected = input.text("expected")
         @sheet = sheet
-        @reader = Gadwall::Codes::CodeReader.new(sheet, Gadwall::Knowledge.catalogue, corrections: corrections)
+        @reader = Gadwall::TroubleCodes::CodeReader.new(sheet, Gadwall::Knowledge.catalogue, corrections: corrections)
         @errors = {}
         @rows = []
         read_lines
@@ -81,7 +81,7 @@ module Web
 
       def read_line(line, index)
         field = "line #{index + 1}"
-        row = @reader.with_corrections(Gadwall::Codes::CodeReader.row_of(line, field: field))
+        row = @reader.with_corrections(Gadwall::TroubleCodes::CodeReader.row_of(line, field: field))
         @reader.read(row, field: field)
         @rows << row
       rescue Gadwall::InputError => error

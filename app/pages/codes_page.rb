@@ -89,7 +89,7 @@ module Web
       # A scan that cannot be read any more is shown without what its codes mean.
       def scan_row(entry)
         scan = dossier.log.scan(entry)
-        reader = Gadwall::Codes::CodeReader.new(dossier.sheet, catalogue)
+        reader = Gadwall::TroubleCodes::CodeReader.new(dossier.sheet, catalogue)
         codes = entry.codes.each_with_index.map { |row, i| code(entry, i, reader.read(row, seq: entry.seq)) }
         silent = scan.modules.reject { |_, responded| responded }.keys
         ScanRow.new(

@@ -40,7 +40,7 @@ module Web
         # Flashes tapped along with the lamp. Answers with what they say.
         app.post("/jobs/:number/codes/flash") do
           times = Gadwall::Quantity::Decimal.json(input.raw("times"), field: "times")
-          partial "codes/_flashes", read: Gadwall::Codes::FlashCodes.read(times.is_a?(Array) ? times : [])
+          partial "codes/_flashes", read: Gadwall::TroubleCodes::FlashCodes.read(times.is_a?(Array) ? times : [])
         rescue Gadwall::InputError
           partial "codes/_flashes", read: nil
         end
@@ -66,7 +66,7 @@ module Web
             said = values.slice(:circuit, :claim).reject { |_, value| value.empty? }
             return if said.empty?
 
-            key = Gadwall::Codes::CodeReader.key(row)
+            key = Gadwall::TroubleCodes::CodeReader.key(row)
             workshop.code_words.save(key, circuit: said[:circuit], claim: said[:claim], at: now.iso8601)
           end
         end

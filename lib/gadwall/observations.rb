@@ -76,8 +76,8 @@ module Gadwall
     # Stands in the place of a code's number where the tool prints only its text.
     NO_NUMBER = "no number"
 
-    # A code that stood in a scan. status: of Codes::StatusByte::WORDS, or nil; claim: id of data/codes/claims, or
-    # "lost_abs" for a module missed on a bus; sender: name of the module that sent it, where noted; about: id of the
+    # A code that stood in a scan. status: of TroubleCodes::StatusByte::WORDS, or nil; claim: id of data/codes/claims,
+    # or "lost_abs" for a module missed on a bus; sender: name of the module that sent it, where noted; about: id of the
     # module whose data it calls invalid, or nil; known: does the catalogue know the code?
     CodeSeen =
       Struct.new(

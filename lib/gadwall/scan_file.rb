@@ -16,7 +16,7 @@ module Gadwall
         if first.match?(LOG)
           new(*of_log(NetworkLog::ScanLog.read(io)))
         else
-          new(of_list(Codes::CodeList.read(io.read(MOST_BYTES + 1).to_s)), [], [])
+          new(of_list(TroubleCodes::CodeList.read(io.read(MOST_BYTES + 1).to_s)), [], [])
         end
       end
     end
@@ -127,7 +127,7 @@ module Gadwall
     end
 
     def self.listed(row)
-      byte = row["status"].to_s.match?(/\A[0-9A-F]{2}\z/) ? Codes::StatusByte.parse(row["status"]) : nil
+      byte = row["status"].to_s.match?(/\A[0-9A-F]{2}\z/) ? TroubleCodes::StatusByte.parse(row["status"]) : nil
       word = byte ? byte.word : row["status"]
       {
         code: row["code"],

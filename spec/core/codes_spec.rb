@@ -2,8 +2,8 @@
 
 require "yaml"
 
-RSpec.describe Gadwall::Codes do
-  word = Gadwall::Codes::CodeWord
+RSpec.describe Gadwall::TroubleCodes do
+  word = Gadwall::TroubleCodes::CodeWord
 
   # DT-02: SAE J2012, from memory.
   {
@@ -55,15 +55,15 @@ RSpec.describe Gadwall::Codes do
     "00" => "passed"
   }.each do |byte, said|
     it "UD-05 reads status #{byte} as #{said}" do
-      expect(Gadwall::Codes::StatusByte.word(byte)).to eq(said)
+      expect(Gadwall::TroubleCodes::StatusByte.word(byte)).to eq(said)
     end
   end
 
   it "UD-04 and UD-08 name the bits" do
-    expect(Gadwall::Codes::StatusByte.parse("2F").set).to eq(
+    expect(Gadwall::TroubleCodes::StatusByte.parse("2F").set).to eq(
       %w[testFailed testFailedThisOperationCycle pendingDTC confirmedDTC testFailedSinceLastClear]
     )
-    expect_refusal(/status byte/) { Gadwall::Codes::StatusByte.word("zz") }
+    expect_refusal(/status byte/) { Gadwall::TroubleCodes::StatusByte.word("zz") }
   end
 
   # DT-04, DT-05: SAE J2012-DA, from memory.
@@ -84,11 +84,11 @@ RSpec.describe Gadwall::Codes do
   end
 
   def reader(**vehicle)
-    Gadwall::Codes::CodeReader.new(system_with("passive", **vehicle).sheet, catalogue)
+    Gadwall::TroubleCodes::CodeReader.new(system_with("passive", **vehicle).sheet, catalogue)
   end
 
   it "reads a pasted line, and lets the text name the corner" do
-    row = Gadwall::Codes::CodeReader.row_of("C0035-13 stored left front sensor circuit open")
+    row = Gadwall::TroubleCodes::CodeReader.row_of("C0035-13 stored left front sensor circuit open")
     code = reader.read(row)
     expect([code.circuit_id, code.claim, code.status]).to eq(%w[front_left open history])
   end
@@ -133,8 +133,8 @@ RSpec.describe Gadwall::Codes do
                "no " \
                  "circuit"
            }, #{row["claim"]}" do
-          reader = Gadwall::Codes::CodeReader.new(everything(row["driver"] || "left"), catalogue)
-          code = reader.read(Gadwall::Codes::CodeReader.row_of(row["line"]).merge("module" => row["module"]))
+          reader = Gadwall::TroubleCodes::CodeReader.new(everything(row["driver"] || "left"), catalogue)
+          code = reader.read(Gadwall::TroubleCodes::CodeReader.row_of(row["line"]).merge("module" => row["module"]))
           expect([code.circuit_id, code.claim]).to eq([row["circuit"], row["claim"]])
           expect(code.status).to eq(row["status"]) if row.key?("status")
         end
@@ -142,8 +142,13 @@ RSpec.describe Gadwall::Codes do
 
     it "takes the shop's correction of a code before its own reading, and the technician's word before both" do
       row = { "code" => "C1A7F", "text" => "horn relay" }
-      corrections = { Gadwall::Codes::CodeReader.key(row) => { "circuit" => "return_pump", "claim" => "stuck_on" } }
-      reader = Gadwall::Codes::CodeReader.new(everything("left"), catalogue, corrections: corrections)
+      corrections = {
+        Gadwall::TroubleCodes::CodeReader.key(row) => {
+          "circuit" => "return_pump",
+          "claim" => "stuck_on"
+        }
+      }
+      reader = Gadwall::TroubleCodes::CodeReader.new(everything("left"), catalogue, corrections: corrections)
       expect(reader.read(row.merge("failure_type" => "13")).then { |code| [code.circuit_id, code.claim] }).to eq(
         %w[return_pump stuck_on]
       )
@@ -154,13 +159,13 @@ RSpec.describe Gadwall::Codes do
 
     ["SPN 600000 FMI 2", "SPN 789 FMI 32", "SPN FMI", "FMI 5"].each do |bad|
       it "refuses #{bad} with what would do" do
-        expect_refusal(/SPN 0 to 524287 and FMI 0 to 31/) { Gadwall::Codes::SPN.parse(bad) }
+        expect_refusal(/SPN 0 to 524287 and FMI 0 to 31/) { Gadwall::TroubleCodes::SPN.parse(bad) }
       end
     end
   end
 
   # SW-07: common practice: 12 flashes = 12; two digits with about 1 s between them and about 3 s between codes.
-  describe Gadwall::Codes::FlashCodes do
+  describe Gadwall::TroubleCodes::FlashCodes do
     # Times as a hand taps them: each span off by up to 30 percent.
     def tapped(codes, random, flash: 300, gap: 400, digit: 1100, code: 3000, off: 0.3)
       now = 0.0
@@ -214,9 +219,9 @@ RSpec.describe Gadwall::Codes do
     end
 
     it "goes through a scan as a code of its own, which the shop can give a meaning" do
-      row = Gadwall::Codes::CodeReader.row_of("Flash 12 current")
+      row = Gadwall::TroubleCodes::CodeReader.row_of("Flash 12 current")
       reader =
-        Gadwall::Codes::CodeReader.new(
+        Gadwall::TroubleCodes::CodeReader.new(
           system_with("passive").sheet,
           catalogue,
           corrections: {

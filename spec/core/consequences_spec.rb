@@ -11,7 +11,7 @@ RSpec.describe "Consequences in other circuits" do
   end
 
   def codes(*lines, modules: { "ABS" => true })
-    rows = lines.map { |line| Gadwall::Codes::CodeReader.row_of(line) }
+    rows = lines.map { |line| Gadwall::TroubleCodes::CodeReader.row_of(line) }
     answered = modules.map { |name, there| { "name" => name, "answered" => there } }
     { "kind" => "scan", "modules" => answered, "codes" => rows }
   end

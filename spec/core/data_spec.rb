@@ -108,7 +108,7 @@ RSpec.describe Gadwall::Knowledge do
         text: Spec switch
         source: demo
     YAML
-    read = Gadwall::Codes::CodeReader.new(system.sheet, catalogue).read({ "code" => "C0F0F" }, seq: 1)
+    read = Gadwall::TroubleCodes::CodeReader.new(system.sheet, catalogue).read({ "code" => "C0F0F" }, seq: 1)
     expect([read.circuit_id, read.claim]).to eq(%w[brake_switch any])
   end
 

@@ -258,7 +258,7 @@ RSpec.describe Gadwall::Diagnosis do
 
     it "takes no module on a bus for silent before power, ground and bus at its own connector are tested" do
       missing = { "ABS" => true, "steering" => false }.map { |name, ok| { "name" => name, "answered" => ok } }
-      codes = [Gadwall::Codes::CodeReader.row_of("U0131-87 current lost communication with steering")]
+      codes = [Gadwall::TroubleCodes::CodeReader.row_of("U0131-87 current lost communication with steering")]
       scan = { "kind" => "scan", "modules" => missing, "codes" => codes }
       seen = [scan, finding("chassis_bus.who_answers", "some")]
       silent = assess(active, *seen)

@@ -71,7 +71,7 @@ RSpec.describe "Laws of evidence" do
 
   # A scan by lines as a person types them.
   def scan_of(*lines, answered: true)
-    scan(*lines.map { |line| Gadwall::Codes::CodeReader.row_of(line) }, answered: answered)
+    scan(*lines.map { |line| Gadwall::TroubleCodes::CodeReader.row_of(line) }, answered: answered)
   end
 
   def chance_of(id, *told)
@@ -81,7 +81,7 @@ RSpec.describe "Laws of evidence" do
   it "lets what comes and goes change between two readings of one episode, and a hard fault not" do
     seen = %w[signal_volts_off.reservoir_plug signal_volts_off.body_connector].zip(%w[0.002 12.3])
     readings = seen.map { |id, value| reading("fluid_level.#{id}", value) }
-    scan = { "kind" => "scan", "modules" => [], "codes" => [Gadwall::Codes::CodeReader.row_of("C0267 history")] }
+    scan = { "kind" => "scan", "modules" => [], "codes" => [Gadwall::TroubleCodes::CodeReader.row_of("C0267 history")] }
     short = "fluid_level/module_plug_to_body_connector"
     said = [{ "kind" => "symptoms", "ids" => ["comes_and_goes"] }, scan, *readings]
     circuit = active.circuit_named("fluid_level")

@@ -298,7 +298,7 @@ RSpec.describe Gadwall::NetworkLog do
   end
 end
 
-RSpec.describe Gadwall::Codes::CodeList do
+RSpec.describe Gadwall::TroubleCodes::CodeList do
   it "reads a table with its columns in any order, with any separator" do
     rows =
       described_class.read("status;code;text;module\r\n2F;C0034-13;Right front sensor;ABS\r\nstored;U0121;;Body\r\n")

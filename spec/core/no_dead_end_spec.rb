@@ -13,7 +13,7 @@ RSpec.describe Gadwall::Decision::Options do
     {
       "kind" => "scan",
       "modules" => [{ "name" => "ABS", "answered" => true }],
-      "codes" => [Gadwall::Codes::CodeReader.row_of(code)]
+      "codes" => [Gadwall::TroubleCodes::CodeReader.row_of(code)]
     }
   end
 

@@ -134,7 +134,7 @@ RSpec.describe Gadwall::Simulation do
 
   # ISO 14229-1 Annex D: bits of the status byte through clearing, failing, passing, cycles and ageing.
   it "sets status bits as ISO 14229-1 has them" do
-    dtc = described_class::Dtc.new(Gadwall::Codes::CodeWord.parse("C0031-13"))
+    dtc = described_class::Dtc.new(Gadwall::TroubleCodes::CodeWord.parse("C0031-13"))
     expect(format("%02X", dtc.status)).to eq("50")
     dtc.ran(false)
     expect(format("%02X", dtc.status)).to eq("00")

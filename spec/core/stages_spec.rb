@@ -24,7 +24,7 @@ RSpec.describe "Cases told in stages" do
   end
 
   def scan_entry(scan)
-    rows = (scan["codes"] || []).map { |line| Gadwall::Codes::CodeReader.row_of(line) }
+    rows = (scan["codes"] || []).map { |line| Gadwall::TroubleCodes::CodeReader.row_of(line) }
     modules = (scan["modules"] || { "ABS" => true }).map { |name, answered| { "name" => name, "answered" => answered } }
     { "kind" => "scan", "modules" => modules, "codes" => rows }
   end

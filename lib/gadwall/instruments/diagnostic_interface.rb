@@ -13,8 +13,8 @@ module Gadwall
       class Lost < Gadwall::Error
       end
 
-      # One module as it was read. codes: [[Codes::CodeWord, Codes::StatusByte], ...]; identifiers: {name => text};
-      # refused: {service => negative response}.
+      # One module as it was read. codes: [[TroubleCodes::CodeWord, TroubleCodes::StatusByte], ...]; identifiers: {name
+      # => text}; refused: {service => negative response}.
       Read = Struct.new(:request_id, :response_id, :codes, :identifiers, :refused, keyword_init: true)
       # An answer: positive?, its bytes, or the negative response as two hexadecimal digits.
       Answer = Struct.new(:positive, :bytes, :refusal, keyword_init: true)
@@ -150,7 +150,7 @@ module Gadwall
           .drop(3)
           .each_slice(4)
           .filter_map do |high, low, type, status|
-            [Codes::CodeWord.from_bytes([high, low, type]), Codes::StatusByte.new(status)] if status
+            [TroubleCodes::CodeWord.from_bytes([high, low, type]), TroubleCodes::StatusByte.new(status)] if status
           end
       end
     end

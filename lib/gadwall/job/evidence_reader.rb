@@ -19,7 +19,7 @@ module Gadwall
       # log: Log.
       def initialize(log)
         @log = log
-        @codes = Codes::CodeReader.new(log.system.sheet, log.system.catalogue)
+        @codes = TroubleCodes::CodeReader.new(log.system.sheet, log.system.catalogue)
       end
 
       # Observations::Body of everything seen before the repair. Raises InputError that names the entry.
@@ -135,7 +135,7 @@ module Gadwall
       def answered(modules, codes)
         noted =
           modules.each_with_object({}) do |row, found|
-            id = Codes::ModuleName.find(row["name"].to_s, @log.system.catalogue) or next
+            id = TroubleCodes::ModuleName.find(row["name"].to_s, @log.system.catalogue) or next
             found[id] = row["answered"] != false
           end
         circuits = @log.system.circuits

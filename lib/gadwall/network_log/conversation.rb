@@ -20,7 +20,7 @@ module Gadwall
       NEGATIVE = 0x7F
       PENDING = 0x78
 
-      # A code as read. status: Codes::StatusByte or nil; words: status in words where there is no byte.
+      # A code as read. status: TroubleCodes::StatusByte or nil; words: status in words where there is no byte.
       Read = Struct.new(:word, :status, :words, keyword_init: true)
 
       attr_reader :bus, :request_id, :extended, :answer_id, :identifiers, :refusals
@@ -108,7 +108,10 @@ module Gadwall
           .select { |slice| slice.size == 4 }
           .reject { |slice| slice.first(3).all?(&:zero?) }
           .map do |high, low, type, status|
-            Read.new(word: Codes::CodeWord.from_bytes([high, low, type]), status: Codes::StatusByte.new(status)).freeze
+            Read.new(
+              word: TroubleCodes::CodeWord.from_bytes([high, low, type]),
+              status: TroubleCodes::StatusByte.new(status)
+            ).freeze
           end
       end
 
@@ -122,7 +125,7 @@ module Gadwall
             .first(data[1].to_i)
             .reject { |pair| pair.all?(&:zero?) }
         @reports[[:law, data[0]]] = words.map do |pair|
-          Read.new(word: Codes::CodeWord.from_bytes(pair), words: LEGISLATED.fetch(data[0])).freeze
+          Read.new(word: TroubleCodes::CodeWord.from_bytes(pair), words: LEGISLATED.fetch(data[0])).freeze
         end
       end
 

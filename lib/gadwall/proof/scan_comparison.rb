@@ -43,7 +43,7 @@ module Gadwall
       private
 
       def codes(entry)
-        (entry["codes"] || []).to_h { |code| [[code["module"], Codes.word_of(code).to_s], code] }
+        (entry["codes"] || []).to_h { |code| [[code["module"], TroubleCodes.word_of(code).to_s], code] }
       end
 
       def current?(code)
@@ -51,7 +51,7 @@ module Gadwall
       end
 
       def word(code)
-        Codes::StatusByte.word(code["status"])
+        TroubleCodes::StatusByte.word(code["status"])
       end
 
       def answering(entry)

@@ -8,7 +8,7 @@ module Gadwall
 
       # Bytes in hexadecimal.
       def code_bytes(code:)
-        word = Codes::CodeWord.parse(code, field: "code")
+        word = TroubleCodes::CodeWord.parse(code, field: "code")
         Book.result(word.bytes.map { |byte| format("%02X", byte) }.join(" "), more: type_of(word))
       end
 
@@ -19,16 +19,19 @@ module Gadwall
           raise InputError.new(field: "bytes", given: bytes, expected: "two to four bytes, such as 40 34 13 2F")
         end
 
-        word = Codes::CodeWord.from_bytes(values.first(3))
-        status = values[3] && ["status", Codes::StatusByte.new(values[3]).word.tr("_", " "), ""]
+        word = TroubleCodes::CodeWord.from_bytes(values.first(3))
+        status = values[3] && ["status", TroubleCodes::StatusByte.new(values[3]).word.tr("_", " "), ""]
         Book.result(word.to_s, more: [*type_of(word), status].compact)
       end
 
       # The word; with its bits.
       def status_bits(byte:)
-        status = Codes::StatusByte.parse(byte, field: "byte")
-        bits = Codes::StatusByte::BITS.each_index.select { |i| status.value[i] == 1 }
-        Book.result(status.word.tr("_", " "), more: bits.map { |i| ["bit #{i}", Codes::StatusByte::BITS[i], ""] })
+        status = TroubleCodes::StatusByte.parse(byte, field: "byte")
+        bits = TroubleCodes::StatusByte::BITS.each_index.select { |i| status.value[i] == 1 }
+        Book.result(
+          status.word.tr("_", " "),
+          more: bits.map { |i| ["bit #{i}", TroubleCodes::StatusByte::BITS[i], ""] }
+        )
       end
 
       # In words; with what the ninth place should be.
@@ -54,7 +57,7 @@ module Gadwall
       # Codes in their order.
       def flash_code(pauses:)
         times = Book.numbers("pauses", pauses)
-        read = Codes::FlashCodes.read(flashes(times))
+        read = TroubleCodes::FlashCodes.read(flashes(times))
         Book.result(
           read.codes.map(&:code).join(", "),
           more: read.codes.map { |each| ["code #{each.code}", "#{each.times} times", ""] }

@@ -15,7 +15,7 @@ module Gadwall
       CLEARED = NOT_COMPLETED_SINCE_CLEAR | NOT_COMPLETED_THIS_CYCLE
       AGES_AFTER = 40 # common practice: a confirmed code without failure is gone after some 40 cycles
 
-      # word: Codes::CodeWord; status: Integer; snapshot: {text => number} of when it first failed, or nil.
+      # word: TroubleCodes::CodeWord; status: Integer; snapshot: {text => number} of when it first failed, or nil.
       attr_reader :word, :status, :snapshot
 
       def initialize(word)

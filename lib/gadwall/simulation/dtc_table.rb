@@ -14,9 +14,9 @@ module Gadwall
       end
 
       # circuit: Vehicle::System::Circuit; claim: id, or "lost_abs" for a module missed on a bus. Returns a
-      # Codes::CodeWord.
+      # TroubleCodes::CodeWord.
       def word(circuit, claim)
-        @made[[circuit.id, claim]] ||= lost(claim) || Codes::CodeWord.new(code(circuit), failure_type(claim))
+        @made[[circuit.id, claim]] ||= lost(claim) || TroubleCodes::CodeWord.new(code(circuit), failure_type(claim))
       end
 
       # Id of the module that a claim says is missed ("lost_abs"), or nil.
@@ -24,7 +24,7 @@ module Gadwall
         claim[/\Alost_([a-z]\w*)/, 1] unless claim == "lost_message"
       end
 
-      # What a tool's own list says of a word: [circuit id, claim], or nil. word: Codes::CodeWord.
+      # What a tool's own list says of a word: [circuit id, claim], or nil. word: TroubleCodes::CodeWord.
       def meaning(word)
         @made.find { |(circuit, _), made| circuit && made.to_s == word.to_s }&.first
       end
@@ -36,7 +36,7 @@ module Gadwall
         id = DtcTable.missed(claim) or return
 
         row = @catalogue.chassis_codes.values.find { |each| each["lost"] == id }
-        Codes::CodeWord.new(row ? row["id"] : format(MANUFACTURER_BUS, id.sum % 0xFFF), "87")
+        TroubleCodes::CodeWord.new(row ? row["id"] : format(MANUFACTURER_BUS, id.sum % 0xFFF), "87")
       end
 
       def code(circuit)

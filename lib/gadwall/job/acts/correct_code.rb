@@ -15,7 +15,7 @@ module Gadwall
         def check
           return refuse("code", "Choose a DTC of a scan that still counts.") unless scan && index
 
-          Codes::CodeReader.new(dossier.sheet, dossier.catalogue).read(row)
+          TroubleCodes::CodeReader.new(dossier.sheet, dossier.catalogue).read(row)
         rescue InputError => error
           refuse("code", error.message)
         end

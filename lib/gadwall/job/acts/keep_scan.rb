@@ -19,7 +19,7 @@ module Gadwall
 
         def check
           counted
-          reader = Codes::CodeReader.new(dossier.sheet, dossier.catalogue)
+          reader = TroubleCodes::CodeReader.new(dossier.sheet, dossier.catalogue)
           values[:codes].each_with_index { |row, i| reader.read(row, field: "line #{i + 1}") }
           return unless after? && dossier.plan && !dossier.plan.done?
 

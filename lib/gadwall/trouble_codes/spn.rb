@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Codes
+  module TroubleCodes
     # A code of heavy vehicles: suspect parameter number and failure mode (SAE J1939-73; from memory), "SPN 789 FMI 5".
     class SPN
       include WithoutFailureType

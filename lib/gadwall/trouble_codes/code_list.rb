@@ -3,7 +3,7 @@
 require "csv"
 
 module Gadwall
-  module Codes
+  module TroubleCodes
     # A list of codes as a tool's report prints it: a table with a header (module, code, status, text in any order), or
     # free text with codes in it, modules as headings.
     class CodeList
@@ -90,7 +90,7 @@ module Gadwall
         return if given["code"].empty? && given["text"].to_s.empty?
 
         word =
-          Codes.word_of(
+          TroubleCodes.word_of(
             {
               "code" => given["code"].sub(/\A\$?/, "").tr(" ", ""),
               "failure_type" => given["failure_type"],

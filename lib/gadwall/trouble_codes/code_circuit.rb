@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Codes
+  module TroubleCodes
     # Which circuit of this vehicle a code speaks of: by the maker's words (data/codes/circuit_words.yml) or by the
     # record of a standard's code.
     class CodeCircuit

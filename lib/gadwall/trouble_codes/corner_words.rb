@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Codes
+  module TroubleCodes
     # Which corner a text speaks of, in any manner of speaking (data/codes/side_words.yml): left and right as seated,
     # near side and off side, driver and passenger by where the driver sits.
     class CornerWords

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Codes
+  module TroubleCodes
     # What all words share but the standard's own: no failure type byte beside them, and their text is all they are.
     module WithoutFailureType
       # nil: what is known stands in the word itself.

@@ -2,7 +2,7 @@
 
 module Gadwall
   # Trouble codes: words, failure types, status, and what they claim.
-  module Codes
+  module TroubleCodes
     # The word of a code: a standard's (CodeWord), a heavy vehicle's (SPN), one counted from a lamp (FlashWord), a
     # manufacturer's number (MakerWord), or none where there is only a text (TextWord). row: {"code", "failure_type",
     # "text"}. Raises InputError.

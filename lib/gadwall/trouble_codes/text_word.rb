@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Codes
+  module TroubleCodes
     # A code of which the tool prints only the text: "left park brake motor, open circuit".
     class TextWord
       include WithoutFailureType

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Codes
+  module TroubleCodes
     # A trouble code as text and as bytes (SAE J2012 / ISO 15031-6; from memory).
     # Bits 15-14 are the letter (0 P, 1 C, 2 B, 3 U), bits 13-12 the first digit, then three hexadecimal digits; a third
     # byte, where there is one, is the failure type.

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Codes
+  module TroubleCodes
     # The status byte of a code (ISO 14229-1, Annex D; from memory).
     class StatusByte
       BITS = %w[

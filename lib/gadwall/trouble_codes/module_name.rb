@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Codes
+  module TroubleCodes
     # Which module a scan or a text means (data/vehicle/modules.yml).
     module ModuleName
       # name: text. Returns an id of data/vehicle/modules.yml, or nil.

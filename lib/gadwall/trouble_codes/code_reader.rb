@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Codes
+  module TroubleCodes
     # Reads what a code claims on this vehicle: which circuit, what kind of fault. The technician's word goes first,
     # then what the shop once said of the same code, then the maker's text, then the standard's meaning.
     class CodeReader
@@ -18,7 +18,7 @@ module Gadwall
       # Observations::CodeSeen; circuit_id is nil where neither text nor catalogue tells. Raises InputError for what no
       # code can be.
       def read(row, field: "code", seq: 0)
-        word = Codes.word_of(row, field: field)
+        word = TroubleCodes.word_of(row, field: field)
         known = known(word)
         row = with_corrections(row).reject { |_, value| value.to_s.empty? }
         circuit_id, lost = place(row, known, field)

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Codes
+  module TroubleCodes
     # Codes counted from a flashing lamp, as somebody taps along with it. The pauses fall into two or three kinds:
     # between flashes, between the digits of a code, between codes. How long each is, nobody knows beforehand; what
     # counts is that a kind's pauses lie within some 30 percent of each other and the kinds lie well apart.

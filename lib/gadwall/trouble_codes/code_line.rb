@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Codes
+  module TroubleCodes
     # One line with a code in it, as a person types or pastes it, taken apart: word, failure type, status, text.
     module CodeLine
       WORD = /\b[PCBUpcbu][0-3][0-9A-Fa-f]{3}(?:[-:][0-9A-Fa-f]{2})?\b/

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Codes
+  module TroubleCodes
     # A code counted from a flashing lamp: "FLASH 12". What it means is the maker's own; the shop's corrections remember
     # it.
     class FlashWord

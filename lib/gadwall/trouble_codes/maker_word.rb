@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Codes
+  module TroubleCodes
     # A manufacturer's own number: four or six hexadecimal digits, five decimal ones, with a sub-code or without
     # ("5DF1", "480A1C", "01130-003"). What it means stands in the text; the shop's corrections remember it.
     class MakerWord
