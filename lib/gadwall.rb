@@ -15,7 +15,7 @@ require "zeitwerk"
 #   vehicle/       the vehicle sheet, and the System of circuits built from it
 #   observations/  what was seen, as values: scans, readings, looks
 #   trouble_codes/ DTCs, failure types, status bits, what a code claims
-#   network_log/   bus logs: frames, messages, diagnostic answers, heavy vehicles' codes and wheel speeds
+#   protocols/     bus logs: frames, messages, diagnostic answers, heavy vehicles' codes and wheel speeds
 #   signals/       captures and live data: files/ reads them, wheel/, live/ and motor_and_pump/ analyse them; then
 #                  as_evidence takes what was found to a job (docs/signals.md)
 #   quick_sums/    the small sums of the trade, found by name, with formula and source

@@ -14,7 +14,7 @@ module Gadwall
         end
 
         if first.match?(LOG)
-          new(*of_log(NetworkLog::ScanLog.read(io)))
+          new(*of_log(Protocols::ScanLog.read(io)))
         else
           new(of_list(TroubleCodes::CodeList.read(io.read(MOST_BYTES + 1).to_s)), [], [])
         end
@@ -23,7 +23,7 @@ module Gadwall
 
     # text: of a bus log. Raises InputError.
     def self.of_text(text)
-      new(*of_log(NetworkLog::ScanLog.read(text)))
+      new(*of_log(Protocols::ScanLog.read(text)))
     end
 
     EMPTY = "a bus log or a DTC list: this file is empty"
@@ -143,7 +143,7 @@ module Gadwall
 
     attr_reader :modules, :lost, :heavy, :wheels, :skipped
 
-    # wheels: of heavy vehicles, as NetworkLog::WheelMessage tells them; skipped: lines of a bus log that were passed
+    # wheels: of heavy vehicles, as Protocols::WheelMessage tells them; skipped: lines of a bus log that were passed
     # over, {name => count}.
     def initialize(modules, lost, heavy, wheels = [], skipped = {})
       @skipped = skipped

@@ -7,7 +7,7 @@ require "tmpdir"
 
 # Bus logs: transport frames (TP), diagnostic services (UD) and heavy-vehicle messages (J9) of the reference values:
 # ISO 15765-2, ISO 14229-1, ISO 15031-5, SAE J1939-21 and -73, from memory.
-RSpec.describe Gadwall::NetworkLog do
+RSpec.describe Gadwall::Protocols do
   def log(*frames)
     frames
       .each_with_index

@@ -109,8 +109,8 @@ RSpec.describe "Against programs from outside" do
     end
 
     def ours(log)
-      transport = Gadwall::NetworkLog::Transport.new
-      Gadwall::NetworkLog::LogReader
+      transport = Gadwall::Protocols::Transport.new
+      Gadwall::Protocols::LogReader
         .each(log)
         .flat_map { |frame| transport.take(frame) }
         .reject(&:error)
@@ -200,7 +200,7 @@ RSpec.describe "Against programs from outside" do
         Outside
           .tshark(log, { "can.subdissector" => "j1939" }, %w[j1939.priority j1939.pgn j1939.src_addr])
           .map { |row| row.map(&:to_i) }
-      expect(ids.map { |id| [id >> 26, Gadwall::NetworkLog::Heavy.group(id), id & 0xFF] }).to eq(theirs)
+      expect(ids.map { |id| [id >> 26, Gadwall::Protocols::Heavy.group(id), id & 0xFF] }).to eq(theirs)
     end
   end
 end

@@ -65,10 +65,10 @@ RSpec.describe "Reference values" do
     "pump_duty" => ->(run, rest) { pump.call(run, rest).duty_cycle },
     "pump_leak" => ->(run, rest) { pump.call(run, rest).leak_ml_s },
     "pump_fluid" => ->(run, rest) { pump.call(run, rest).fluid_ml },
-    "group" => ->(id) { Gadwall::NetworkLog::Heavy.group(id) },
-    "axle_km_h" => ->(*bytes) { Gadwall::NetworkLog::WheelMessage.decode(bytes + ([0xFF] * 6)).first },
+    "group" => ->(id) { Gadwall::Protocols::Heavy.group(id) },
+    "axle_km_h" => ->(*bytes) { Gadwall::Protocols::WheelMessage.decode(bytes + ([0xFF] * 6)).first },
     "wheel_km_h" =>
-      lambda { |byte| Gadwall::NetworkLog::WheelMessage.decode([0, 0, byte] + ([0xFF] * 5)).last.fetch("front_left") },
+      lambda { |byte| Gadwall::Protocols::WheelMessage.decode([0, 0, byte] + ([0xFF] * 5)).last.fetch("front_left") },
     "vin_sum" => ->(text) { Gadwall::Vehicle::VIN.weighted_sum(text) }
   }
 

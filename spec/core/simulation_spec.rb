@@ -241,12 +241,12 @@ RSpec.describe Gadwall::Simulation do
         frames = described_class::Protocol::IsoTp.frames(message)
         expect(frames.size).to eq(size < 8 ? 1 : 1 + ((size - 6) / 7.0).ceil)
         expect(frames.map(&:size).uniq).to eq([8])
-        transport = Gadwall::NetworkLog::Transport.new
+        transport = Gadwall::Protocols::Transport.new
         lines =
           frames.each_with_index.map do |data, i|
             format("(%.6f) can0 708#%s", i * 0.001, data.map { |byte| format("%02X", byte) }.join)
           end
-        back = Gadwall::NetworkLog::LogReader.each(lines).flat_map { |frame| transport.take(frame) }
+        back = Gadwall::Protocols::LogReader.each(lines).flat_map { |frame| transport.take(frame) }
         expect(back.map(&:data)).to eq([message])
       end
     end
@@ -357,12 +357,12 @@ RSpec.describe Gadwall::Simulation do
   it "broadcasts active codes of heavy vehicles that our decoder reads" do
     [[[789, 5, 1]], [[789, 5, 1], [790, 2, 3], [1067, 12, 1]]].each do |codes|
       frames = described_class::Protocol::Dm1.frames(0xC8, codes)
-      heavy = Gadwall::NetworkLog::Heavy.new
+      heavy = Gadwall::Protocols::Heavy.new
       lines =
         frames.each_with_index.map do |(id, data), i|
           format("(%.6f) can1 %08X#%s", i * 0.01, id, data.map { |byte| format("%02X", byte) }.join)
         end
-      Gadwall::NetworkLog::LogReader.each(lines) { |frame| heavy.take(frame) }
+      Gadwall::Protocols::LogReader.each(lines) { |frame| heavy.take(frame) }
       expect(heavy.codes.map { |code| [code.source, code.spn, code.fmi, code.count] }).to eq(
         codes.map { |code| [0xC8, *code] }
       )

@@ -36,8 +36,8 @@ module Gadwall
       # Who is there: ids of requests, asked of everybody.
       def modules
         @link
-          .exchange(NetworkLog::Addresses::FUNCTIONAL_11, [0x3E, 0x00])
-          .map { |id, _| id - NetworkLog::Addresses::OFFSET }
+          .exchange(Protocols::Addresses::FUNCTIONAL_11, [0x3E, 0x00])
+          .map { |id, _| id - Protocols::Addresses::OFFSET }
           .uniq
       end
 
@@ -63,7 +63,7 @@ module Gadwall
         identifiers = identify(id, first, refused)
         Read.new(
           request_id: id,
-          response_id: id + NetworkLog::Addresses::OFFSET,
+          response_id: id + Protocols::Addresses::OFFSET,
           codes: codes_of(id, mask, refused),
           identifiers: identifiers,
           refused: refused

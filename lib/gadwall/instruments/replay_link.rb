@@ -4,13 +4,13 @@ module Gadwall
   module Instruments
     # A link that replays a bus log: each request gets the answers that it got then, in their order.
     class ReplayLink
-      # lines: of a bus log (NetworkLog::LogReader). Raises InputError.
+      # lines: of a bus log (Protocols::LogReader). Raises InputError.
       def initialize(lines)
         @answers = Hash.new { |hash, key| hash[key] = [] }
-        transport = NetworkLog::Transport.new
+        transport = Protocols::Transport.new
         last = nil
-        NetworkLog::LogReader.each(lines) do |frame|
-          next unless NetworkLog::Addresses.kind(frame)
+        Protocols::LogReader.each(lines) do |frame|
+          next unless Protocols::Addresses.kind(frame)
 
           transport.take(frame).reject(&:error).each { |message| last = note(message, last) }
         end

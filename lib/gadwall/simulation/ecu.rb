@@ -34,7 +34,7 @@ module Gadwall
       end
 
       def response_id
-        request_id + NetworkLog::Addresses::OFFSET
+        request_id + Protocols::Addresses::OFFSET
       end
 
       # After a reset, or with the key turned off and on: the default session, locked.

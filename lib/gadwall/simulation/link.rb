@@ -25,7 +25,7 @@ module Gadwall
       # Sends a request and returns what came back. id: of the request (7DF for everybody); bytes: Array of Integer.
       # Returns [[id of the answer, bytes], ...] without 'response pending'; [] where nobody answers.
       def exchange(id, bytes)
-        put(id, bytes, id == NetworkLog::Addresses::FUNCTIONAL_11 ? nil : id + NetworkLog::Addresses::OFFSET)
+        put(id, bytes, id == Protocols::Addresses::FUNCTIONAL_11 ? nil : id + Protocols::Addresses::OFFSET)
         answers = asked(id).flat_map { |ecu| answers_of(ecu, id, bytes) }
         answers.reject { |_, data| data[0] == 0x7F && data[2] == 0x78 }
       end
@@ -49,14 +49,14 @@ module Gadwall
       private
 
       def asked(id)
-        return @vehicle.speaking if id == NetworkLog::Addresses::FUNCTIONAL_11
+        return @vehicle.speaking if id == Protocols::Addresses::FUNCTIONAL_11
 
         @vehicle.speaking.select { |ecu| ecu.request_id == id }
       end
 
       def answers_of(ecu, id, bytes)
         @now += ANSWER_S
-        replies = @servers.fetch(ecu.id).answer(bytes, functional: id == NetworkLog::Addresses::FUNCTIONAL_11)
+        replies = @servers.fetch(ecu.id).answer(bytes, functional: id == Protocols::Addresses::FUNCTIONAL_11)
         replies.map do |reply|
           put(ecu.response_id, reply, ecu.request_id)
           [ecu.response_id, reply]

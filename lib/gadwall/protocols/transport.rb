@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module NetworkLog
+  module Protocols
     # Puts messages together from frames as ISO 15765-2 does (from memory), sender by sender, however they interleave.
     #
     # First byte: 0L a single frame (00 LL on long frames), 1L LL the first of several (1000 and 32 bits beyond 4095),

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module NetworkLog
+  module Protocols
     # Reads the plain-text log that SocketCAN's logging tool writes, one frame a line:
     #   (1700000000.123456) can0 7E8#0322F1900000000000        classic, 11 bits
     #   (1700000000.223456) can1 18DAF110##1620102030405060708  flexible data rate: ## and one digit of flags

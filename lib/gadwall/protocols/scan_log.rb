@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module NetworkLog
+  module Protocols
     # From the frames of a log to the modules that were asked and what they said. Nothing is kept of the frames
     # themselves.
     class ScanLog

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module NetworkLog
+  module Protocols
     # One module as a log shows it: what it was asked, what it answered, codes and identifiers (ISO 14229-1; ISO
     # 15031-5; from memory). The last answer to each kind of question counts.
     class Conversation

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module NetworkLog
+  module Protocols
     # Wheel speeds of heavy vehicles: EBC2 of SAE J1939-71 (from memory). The front axle's speed in 1/256 km/h, and each
     # wheel against it in 1/16 km/h from -7.8125 on.
     class WheelMessage

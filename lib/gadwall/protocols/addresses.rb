@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module NetworkLog
+  module Protocols
     # Who asks and who answers: which id of an answer belongs to which id of a request (ISO 15765-4 and -2; from
     # memory).
     module Addresses

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module NetworkLog
+  module Protocols
     # Active codes of heavy vehicles: DM1 of SAE J1939-73, in one frame or put together by the transport protocol of
     # SAE J1939-21 (broadcast BAM or RTS; from memory).
     class Heavy

@@ -2,7 +2,7 @@
 
 module Gadwall
   # What a bus log holds: frames, messages put together from them, and the diagnostic answers in those.
-  module NetworkLog
+  module Protocols
     # One frame. time_s: Float; bus: "can0"; id: Integer; extended: 29 bits?; fd: of the flexible kind; data: Array of
     # bytes.
     Frame =
