@@ -25,7 +25,7 @@ require "zeitwerk"
 #   instruments/   meter and diagnostic interface, behind what a real one would be held to
 #   simulation/    a vehicle to plug into: wiring with hidden faults, modules, the diagnostic protocol
 #   decision/      what each way to act costs and brings along, and why it may be refused
-#   proof/         scans compared, the road test, the confirming test repeated
+#   verification/  scans compared, the road test, the confirming test repeated
 #   job/           entries, acts and what follows from the log
 #   day/           who does what, where and when: the steps of jobs planned over people, places and tools
 #   case_file/     a whole job as JSON, in and out; vehicle_file, scan_file and capture_file for the rest; command_line

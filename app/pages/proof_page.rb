@@ -100,7 +100,7 @@ module Web
 
       # How many clean trips make 95 percent, for a fault that came and went; nil elsewhere.
       def trips
-        dossier.came_and_went? ? Gadwall::Proof::CleanTrips.table : nil
+        dossier.came_and_went? ? Gadwall::Verification::CleanTrips.table : nil
       end
 
       # The confirming test to be repeated next, or nil.

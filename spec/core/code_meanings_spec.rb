@@ -62,7 +62,9 @@ RSpec.describe "Meanings of codes" do
   it "passes no comparison of scans while a monitor has not run" do
     before = { "codes" => [{ "code" => "C0031", "failure_type" => "13", "status" => "2F" }], "modules" => [] }
     after = ->(status) { { "codes" => [{ "code" => "C0031", "failure_type" => "13", "status" => status }] } }
-    compare = ->(status) { Gadwall::Proof::ScanComparison.new(before, after.call(status).merge("modules" => [])) }
+    compare = ->(status) do
+      Gadwall::Verification::ScanComparison.new(before, after.call(status).merge("modules" => []))
+    end
     expect(
       { "50" => false, "40" => false, "00" => true, "28" => true, "2F" => false }.to_h do |byte, _|
         [byte, compare.call(byte).clean?]

@@ -238,7 +238,7 @@ RSpec.describe Gadwall::Repair::Figures do
   end
 end
 
-RSpec.describe Gadwall::Proof::CleanTrips do
+RSpec.describe Gadwall::Verification::CleanTrips do
   # IN-02 (handbook: rule of three, from memory): one trip in four, eleven clean trips (0.75^11 = 0.0422).
   { 0.25 => 11, 0.5 => 5, 0.1 => 29, 0.05 => 59, 1.0 => 1 }.each do |p, trips|
     it "IN-02: needs #{trips} clean trips for a fault on #{p} of them" do

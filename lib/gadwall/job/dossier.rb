@@ -147,9 +147,9 @@ module Gadwall
         end
       end
 
-      # Proof::Check, or nil before the repair is authorised.
+      # Verification::Check, or nil before the repair is authorised.
       def proof
-        memo(:proof) { decided? ? Proof::Check.new(log, decisions.flat_map(&:confirming).uniq, plan) : nil }
+        memo(:proof) { decided? ? Verification::Check.new(log, decisions.flat_map(&:confirming).uniq, plan) : nil }
       end
 
       # Codes of the pre-scan by the circuit that they name: {circuit id => [code, ...]}.

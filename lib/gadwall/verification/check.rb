@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Proof
+  module Verification
     # Is the fault gone? Post-scan, the gate of the yard, the legs of the proof drive, the confirming tests repeated,
     # and what is signed when the vehicle is handed back. Read from the log alone.
     class Check

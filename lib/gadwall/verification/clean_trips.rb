@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Proof
+  module Verification
     # How many trips without the fault show that it is gone, where it only came now and then: n = ln(1 - trust) /
     # ln(1 - p) (handbook: rule of three and its exact form, from memory; IN-02 of the reference values).
     module CleanTrips

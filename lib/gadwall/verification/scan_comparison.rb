@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Proof
+  module Verification
     # The last scan against the first: gone, stayed, new, turned to history; modules lost and gained.
     class ScanComparison
       attr_reader :gone, :stayed, :new, :turned_to_history, :modules_lost, :modules_gained
