@@ -9,10 +9,10 @@ module Web
     WORK = 5000 # steps placed in search of a good day while a page waits
     STEP_MINUTES = 5 # the plan is made anew so often
 
-    # A day as a page shows it. planned: Gadwall::Day::Planner::Planned; date: ISO 8601; now: minutes; change: what
-    # differs from what was agreed on, in a sentence, or nil; records: {number => Gadwall::Job::Record}; stands: {number
-    # => how the vehicle stands, Array of String}; fixed: {step id => payload}; parts: {number => minutes}; left_out:
-    # open jobs that are not planned.
+    # A day as a page shows it. planned: Gadwall::Scheduling::Planner::Planned; date: ISO 8601; now: minutes; change:
+    # what differs from what was agreed on, in a sentence, or nil; records: {number => Gadwall::Job::Record}; stands:
+    # {number => how the vehicle stands, Array of String}; fixed: {step id => payload}; parts: {number => minutes};
+    # left_out: open jobs that are not planned.
     Day =
       Struct.new(:planned, :date, :now, :change, :records, :stands, :fixed, :parts, :left_out, keyword_init: true) do
         # The next piece of work of a person that has not begun: Slot or nil. name: text.
@@ -44,7 +44,7 @@ module Web
         dossiers.map { |each| [each.number, each.last_seq] }
       ]
       planned, fixed, parts = @kept.fetch(key) { planned(dossiers, listed, marks, now, minute) }
-      change = Gadwall::Day::Change.words(@store.baseline(date), planned.schedule)
+      change = Gadwall::Scheduling::Change.words(@store.baseline(date), planned.schedule)
       @last =
         Day.new(
           planned: planned,
@@ -101,7 +101,7 @@ module Web
 
     def planned(dossiers, listed, marks, now, minute)
       hours = @store.hours
-      from_job = Gadwall::Day::FromJob.new(hours, learned: @store.learned)
+      from_job = Gadwall::Scheduling::FromJob.new(hours, learned: @store.learned)
       parts = {}
       search = listed.to_h { |each| [each.number, each.summary.minutes] }
       jobs =
@@ -120,8 +120,9 @@ module Web
         end
       fixed = fixed(dossiers, marks)
       jobs = jobs.map { |job| around(job, fixed, minute) }
-      problem = Gadwall::Day::Problem.new(jobs: jobs, resources: hours.resources, start: [minute, hours.start].max)
-      [Gadwall::Day::Planner.plan(problem, work: WORK), fixed, parts]
+      problem =
+        Gadwall::Scheduling::Problem.new(jobs: jobs, resources: hours.resources, start: [minute, hours.start].max)
+      [Gadwall::Scheduling::Planner.plan(problem, work: WORK), fixed, parts]
     end
 
     # Minutes from midnight of today; a day later counts on.
@@ -153,7 +154,7 @@ module Web
           from = [given["from"], minute].max
           uses = given["uses"].select { |id| step.needs.any? { |ids| ids.include?(id) } }
           rest = step.needs.reject { |ids| ids.intersect?(uses) }.map(&:first)
-          slot = Gadwall::Day::Slot.new(step: step, from: from, to: from + step.minutes, uses: uses + rest)
+          slot = Gadwall::Scheduling::Slot.new(step: step, from: from, to: from + step.minutes, uses: uses + rest)
           step.dup.tap { |copy| copy.fixed = slot.freeze }.freeze
         end
       job.dup.tap { |copy| copy.steps = steps }.freeze

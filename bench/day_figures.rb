@@ -12,8 +12,8 @@ class DayFigures
   def run
     file = Gadwall::DayFile.new(JSON.generate(day))
     problem = file.problem
-    @figures.median("a day of #{JOBS} jobs planned", 1000, times: 3) { Gadwall::Day::Planner.plan(problem) }
-    planned = Gadwall::Day::Planner.plan(problem)
+    @figures.median("a day of #{JOBS} jobs planned", 1000, times: 3) { Gadwall::Scheduling::Planner.plan(problem) }
+    planned = Gadwall::Scheduling::Planner.plan(problem)
     late = planned.schedule.late.values.sum
     @figures.say("  #{late} min late, at least #{planned.late_at_least}: gap #{late - planned.late_at_least} min")
   end

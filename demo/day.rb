@@ -21,10 +21,10 @@ module Demo
     end
 
     def self.hours(data, from, to)
-      span = "#{Gadwall::Day::Clock.text(from)}-#{Gadwall::Day::Clock.text(to)}"
+      span = "#{Gadwall::Scheduling::Clock.text(from)}-#{Gadwall::Scheduling::Clock.text(to)}"
       people = data["people"].map { |row| "#{row["name"]}; #{row["skills"]}; #{span}" }
-      Gadwall::Day::WorkshopHours.new(
-        "start" => Gadwall::Day::Clock.text(from),
+      Gadwall::Scheduling::WorkshopHours.new(
+        "start" => Gadwall::Scheduling::Clock.text(from),
         "people" => people,
         "places" => data["places"],
         "tools" => data["tools"]

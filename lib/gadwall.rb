@@ -27,7 +27,7 @@ require "zeitwerk"
 #   decision/      what each way to act costs and brings along, and why it may be refused
 #   verification/  scans compared, the road test, the confirming test repeated
 #   job/           entries, acts and what follows from the log
-#   day/           who does what, where and when: the steps of jobs planned over people, places and tools
+#   scheduling/    who does what, where and when: the steps of jobs planned over people, places and tools
 #   case_file/     a whole job as JSON, in and out; vehicle_file, scan_file and capture_file for the rest; command_line
 #                  reaches them all from a shell
 #   bench/         simulated vehicles with hidden faults

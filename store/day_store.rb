@@ -17,12 +17,12 @@ module Store
       @settings = Settings.new(database)
     end
 
-    # Gadwall::Day::WorkshopHours.
+    # Gadwall::Scheduling::WorkshopHours.
     def hours
-      Gadwall::Day::WorkshopHours.new(@settings[KEY] || {})
+      Gadwall::Scheduling::WorkshopHours.new(@settings[KEY] || {})
     end
 
-    # hours: Gadwall::Day::WorkshopHours.
+    # hours: Gadwall::Scheduling::WorkshopHours.
     def save_hours(hours, by:, at:)
       @settings.keep(KEY, hours.to_h, by: by, at: at)
     end

@@ -10,7 +10,7 @@ module Web
 
       attr_reader :day, :person
 
-      # day: DayDesk::Day; hours: Gadwall::Day::WorkshopHours; person: who is at the bench, or nil.
+      # day: DayDesk::Day; hours: Gadwall::Scheduling::WorkshopHours; person: who is at the bench, or nil.
       def initialize(day, hours, person:, errors: {}, typed: {})
         super(nil, errors: errors, typed: typed)
         @day = day
@@ -71,7 +71,7 @@ module Web
               done: clock_of(schedule.done_at(job.id)),
               promised: job.promised && clock_of(job.promised),
               late: schedule.late.fetch(job.id),
-              part: day.parts[job.id] && Gadwall::Day::Clock.text(day.parts[job.id]),
+              part: day.parts[job.id] && Gadwall::Scheduling::Clock.text(day.parts[job.id]),
               stands: day.stands.fetch(job.id, []).join(" · ")
             )
           end
@@ -103,7 +103,7 @@ module Web
       # A time of today; of another day with how many days off.
       def clock_of(minutes)
         days = minutes.div(1440)
-        text = Gadwall::Day::Clock.text(minutes % 1440)
+        text = Gadwall::Scheduling::Clock.text(minutes % 1440)
         return text if days.zero?
 
         "#{text} (#{days.positive? ? "+" : "−"}#{days.abs} d)"

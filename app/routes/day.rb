@@ -40,7 +40,7 @@ module Web
 
         app.post("/day/part") do
           record = workshop.dossier(input.text("job")).record
-          at = Gadwall::Day::Clock.minutes(input.text("at"), field: "at")
+          at = Gadwall::Scheduling::Clock.minutes(input.text("at"), field: "at")
           day = days.day(now)
           days.store.mark(record, day.date, Store::DayStore::PART, { "at" => at }, by: person, at: now.iso8601)
           day_after_act
@@ -56,7 +56,7 @@ module Web
 
         app.post("/day/hours") do
           lines = %w[people places tools].to_h { |name| [name, input.raw(name).split(/\r?\n/)] }
-          hours = Gadwall::Day::WorkshopHours.new(lines.merge("start" => input.text("start")))
+          hours = Gadwall::Scheduling::WorkshopHours.new(lines.merge("start" => input.text("start")))
           days.store.save_hours(hours, by: person, at: now.iso8601)
           redirect "/day", 303
         rescue Gadwall::InputError => error

@@ -12,7 +12,8 @@ module Web
       RUN_GAP = 3 # minutes between pieces of one run
       NARROW = 26.0 # pixels below which a slot's words do not fit
 
-      # day: DayDesk::Day; lanes: Array of Gadwall::Day::Resource; chosen: id of a step that is being moved, or nil.
+      # day: DayDesk::Day; lanes: Array of Gadwall::Scheduling::Resource; chosen: id of a step that is being moved, or
+      # nil.
       def initialize(day, lanes, chosen: nil)
         @day = day
         @schedule = day.planned.schedule
@@ -57,7 +58,7 @@ module Web
         ((@from / 60.0).ceil * 60).step(@to, step) do |minute|
           x = x_of(minute)
           @svg.tag(:line, x1: x, x2: x, y1: TOP - 8, y2: height - 8, class: "day-hour")
-          @svg.tag(:text, Gadwall::Day::Clock.text(minute % 1440), x: x, y: 16, class: "day-clock")
+          @svg.tag(:text, Gadwall::Scheduling::Clock.text(minute % 1440), x: x, y: 16, class: "day-clock")
         end
       end
 
@@ -117,7 +118,7 @@ module Web
       end
 
       def times(slot)
-        "#{Gadwall::Day::Clock.text(slot.from)} to #{Gadwall::Day::Clock.text(slot.to)}"
+        "#{Gadwall::Scheduling::Clock.text(slot.from)} to #{Gadwall::Scheduling::Clock.text(slot.to)}"
       end
 
       # As many letters as fit.
@@ -129,7 +130,13 @@ module Web
       def now_line(height)
         x = x_of(@day.now)
         @svg.tag(:line, x1: x, x2: x, y1: TOP - 12, y2: height - 6, class: "day-now")
-        @svg.tag(:text, "now #{Gadwall::Day::Clock.text(@day.now)}", x: x + 4, y: TOP - 2, class: "day-now-words")
+        @svg.tag(
+          :text,
+          "now #{Gadwall::Scheduling::Clock.text(@day.now)}",
+          x: x + 4,
+          y: TOP - 2,
+          class: "day-now-words"
+        )
       end
     end
   end

@@ -16,7 +16,7 @@ module Gadwall
 
     # As `bin/gadwall day` prints it.
     def to_h
-      planned = Day::Planner.plan(problem, seed: integer(@data.fetch("seed", 1), "seed", 0..1_000_000))
+      planned = Scheduling::Planner.plan(problem, seed: integer(@data.fetch("seed", 1), "seed", 0..1_000_000))
       schedule = planned.schedule
       {
         lanes: problem.resources.map { |each| { resource: each.id, slots: slots(schedule.lane(each.id)) } },
@@ -29,10 +29,10 @@ module Gadwall
       }
     end
 
-    # Gadwall::Day::Problem. Raises InputError.
+    # Gadwall::Scheduling::Problem. Raises InputError.
     def problem
       @problem ||=
-        Day::Problem
+        Scheduling::Problem
           .new(jobs: jobs, resources: resources, start: time(@data.fetch("start", "08:00"), "start"))
           .tap { |made| check(made) }
     end
@@ -45,7 +45,12 @@ module Gadwall
 
     def slots(list)
       list.map do |slot|
-        { job: slot.job, step: slot.step.id, from: Day::Clock.text(slot.from), to: Day::Clock.text(slot.to) }
+        {
+          job: slot.job,
+          step: slot.step.id,
+          from: Scheduling::Clock.text(slot.from),
+          to: Scheduling::Clock.text(slot.to)
+        }
       end
     end
 
@@ -55,8 +60,8 @@ module Gadwall
         {
           job: slot.job,
           step: slot.step.id,
-          from: Day::Clock.text(slot.from),
-          to: Day::Clock.text(slot.to),
+          from: Scheduling::Clock.text(slot.from),
+          to: Scheduling::Clock.text(slot.to),
           resource: resource.id,
           why: "#{resource.name} is there #{hours_of(resource)}; more hours, another person or another day would help"
         }
@@ -64,7 +69,10 @@ module Gadwall
     end
 
     def hours_of(resource)
-      resource.windows.map { |from, to| "#{Day::Clock.text(from)} to #{Day::Clock.text(to)}" }.join(" and ")
+      resource
+        .windows
+        .map { |from, to| "#{Scheduling::Clock.text(from)} to #{Scheduling::Clock.text(to)}" }
+        .join(" and ")
     end
 
     def resources
@@ -78,7 +86,7 @@ module Gadwall
       field = "#{name}[#{index}]"
       raise wrong(field, row, "an id, or an object with one") unless row.is_a?(Hash) && row["id"].is_a?(String)
 
-      Day::Resource.new(
+      Scheduling::Resource.new(
         id: row["id"],
         name: row.fetch("name", row["id"]).to_s,
         kind: kind,
@@ -113,7 +121,7 @@ module Gadwall
         steps.each_with_index.map do |step, i|
           step(step, row, ready, "#{field}.steps[#{i}]", i.zero? ? nil : steps[i - 1])
         end
-      Day::Job.new(
+      Scheduling::Job.new(
         id: row["id"],
         name: row.fetch("name", row["id"]).to_s,
         promised: row["promised"] && time(row["promised"], "#{field}.promised"),
@@ -128,7 +136,7 @@ module Gadwall
       after = row.key?("after") ? texts(row["after"], "#{field}.after") : [before && before["id"]].compact
       attended = !row.fetch("unattended", false)
       part = row["part_at"] ? time(row["part_at"], "#{field}.part_at") : 0
-      Day::Step
+      Scheduling::Step
         .new(
           id: full(job, row["id"]),
           job: job["id"],
@@ -213,7 +221,7 @@ module Gadwall
       unknown = uses.find { |id| resources.none? { |each| each.id == id } }
       raise UnknownNameError.new(field: "#{field}.fixed.uses", given: unknown, known: resources.map(&:id)) if unknown
 
-      step.dup.tap { |copy| copy.fixed = Day::Slot.new(step: step, from: from, to: to, uses: uses).freeze }
+      step.dup.tap { |copy| copy.fixed = Scheduling::Slot.new(step: step, from: from, to: to, uses: uses).freeze }
     end
 
     def list(data, name, field = nil)
@@ -231,7 +239,7 @@ module Gadwall
     end
 
     def time(text, field)
-      Day::Clock.minutes(text, field: field)
+      Scheduling::Clock.minutes(text, field: field)
     end
 
     def integer(value, field, range)

@@ -15,7 +15,7 @@ RSpec.describe "Day, sums and pads", :browser do
 
   def staff(people)
     lines = { "start" => "00:00", "people" => people, "places" => ["Lift 1; lift"] }
-    @shop.days.save_hours(Gadwall::Day::WorkshopHours.new(lines), by: "N. Ashgrove", at: @shop.now.iso8601)
+    @shop.days.save_hours(Gadwall::Scheduling::WorkshopHours.new(lines), by: "N. Ashgrove", at: @shop.now.iso8601)
   end
 
   def slot_of(page, id)

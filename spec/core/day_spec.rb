@@ -3,7 +3,7 @@
 require "spec_helper"
 
 # Planning the day, against published examples and against brute force.
-RSpec.describe Gadwall::Day do
+RSpec.describe Gadwall::Scheduling do
   def step(id, job, minutes, needs, after: [], attended: true, earliest: 0)
     described_class::Step.new(
       id: id,

@@ -13,7 +13,7 @@ RSpec.describe "The day", :web do
     @pick_up = numbers.fetch("Brickyard pick-up, ochre")
     hours = ["N. Ashgrove; high_voltage; 00:00-47:00", "O. Fennel;; 00:00-47:00"]
     lines = { "start" => "00:00", "people" => hours, "places" => ["Lift 1; lift", "Lift 2; lift"] }
-    workshop.days.save_hours(Gadwall::Day::WorkshopHours.new(lines), by: "N. Ashgrove", at: workshop.now.iso8601)
+    workshop.days.save_hours(Gadwall::Scheduling::WorkshopHours.new(lines), by: "N. Ashgrove", at: workshop.now.iso8601)
     sign_in
     @signed_in = true
   end
@@ -46,7 +46,7 @@ RSpec.describe "The day", :web do
   it "waits for a part that is late, and says in a sentence what that changes" do
     get "/day"
     late = ((workshop.now.localtime.hour + 6) * 60) + 5
-    submit("/day", "/day/part", job: @pick_up, at: Gadwall::Day::Clock.text(late))
+    submit("/day", "/day/part", job: @pick_up, at: Gadwall::Scheduling::Clock.text(late))
     work = schedule.slots.select { |slot| slot.job == @pick_up && slot.step.title.match?(/tone ring/i) }
     expect(work.map(&:from).min).to be >= late
     get "/day"
@@ -102,7 +102,7 @@ RSpec.describe "The day", :web do
   it "says on the job list what comes next, and beside a wait what runs meanwhile" do
     only = { "start" => "00:00", "people" => ["N. Ashgrove; high_voltage; 00:00-47:00"] }
     places = { "places" => ["Lift 1; lift", "Lift 2; lift"] }
-    alone = Gadwall::Day::WorkshopHours.new(only.merge(places))
+    alone = Gadwall::Scheduling::WorkshopHours.new(only.merge(places))
     workshop.days.save_hours(alone, by: "N. Ashgrove", at: workshop.now.iso8601)
     get "/"
     expect(last_response.body).to include("/day/next?but=&amp;label=next")

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Day
+  module Scheduling
     # Who works here, when, with what licence; lifts, pits and tools. Frozen.
     class WorkshopHours
       LINE = /\A(?<name>[^;]{1,60})(?:;(?<words>[^;]*))?(?:;\s*(?<from>\d{1,2}:\d\d)\s*-\s*(?<to>\d{1,2}:\d\d)\s*)?\z/

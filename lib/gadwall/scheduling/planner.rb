@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Day
+  module Scheduling
     # The best day that can be found: proven for small ones, good for large ones.
     class Planner
       # schedule: Schedule; optimal: is it proven that none is better?; late_at_least: minutes that no day betters.

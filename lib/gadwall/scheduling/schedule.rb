@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Day
+  module Scheduling
     # Slots of a day, with what they cost.
     class Schedule
       attr_reader :problem, :slots

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Day
+  module Scheduling
     # What is left of a job, as steps of a day: before the decision what the diagnosis still takes, after it the signed
     # plan step by step, hands and waits apart.
     class FromJob
@@ -19,7 +19,7 @@ module Gadwall
       # dossier: Job::Dossier; clock: Time now; now: the same in minutes from midnight; promised: minutes or nil;
       # part_at: minutes at which an awaited part arrives, or nil; spent: minutes since the last step was signed;
       # search: minutes that the diagnosis still takes, or nil.
-      # Returns a Day::Job, nil where nothing is left for a hand.
+      # Returns a Scheduling::Job, nil where nothing is left for a hand.
       def job(dossier, clock:, now:, promised: nil, part_at: nil, spent: 0, search: nil)
         @part_at = part_at
         @clock = clock

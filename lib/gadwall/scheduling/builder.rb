@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Day
+  module Scheduling
     # Puts steps into a day one after the other, each as early as its forerunners and what it needs allow (serial
     # generation of active schedules; handbook: scheduling, from memory). An order of steps is a schedule.
     class Builder

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Day
+  module Scheduling
     # When a resource is taken: stretches in order, within its windows.
     class Timeline
       FOREVER = 1_000_000

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Day
+  module Scheduling
     # Every order of the steps and every choice of what they use, with what cannot get better left out (branch and
     # bound). For small days.
     class Exact

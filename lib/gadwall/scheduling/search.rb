@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Day
+  module Scheduling
     # A good day for many jobs: rules of thumb give the first order, then steps are moved about as long as that betters
     # it (local search, seeded; handbook: scheduling, from memory).
     class Search

@@ -3,7 +3,7 @@
 module Gadwall
   # The day: which job next, who does it where, and what runs meanwhile. Minutes are counted from midnight of the day.
   # Lateness is made least first, then idle hands, then moves between jobs.
-  module Day
+  module Scheduling
     # Somebody or something that a step needs. kind: "person", "place" or "tool"; skills: Array of texts; windows:
     # [[from, to], ...] in minutes when it is there.
     Resource =

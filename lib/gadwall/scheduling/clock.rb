@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Day
+  module Scheduling
     # Times of a day as people and files write them, and minutes from midnight.
     module Clock
       DAY = 24 * 60

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Day
+  module Scheduling
     # What differs between the day as it was planned and as it is planned now, in a sentence.
     module Change
       WORTH_TELLING = 10 # minutes

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Day
+  module Scheduling
     # What no schedule can better: how late jobs are at least.
     module Bounds
       # Minutes late at least, all jobs together: each by itself, or all on the one kind of hands that they need.
