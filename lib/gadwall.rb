@@ -18,7 +18,7 @@ require "zeitwerk"
 #   protocols/     bus logs: frames, messages, diagnostic answers, heavy vehicles' codes and wheel speeds
 #   signals/       captures and live data: files/ reads them, wheel/, live/ and motor_and_pump/ analyse them; then
 #                  as_evidence takes what was found to a job (docs/signals.md)
-#   quick_sums/    the small sums of the trade, found by name, with formula and source
+#   calculators/   the small sums of the trade, found by name, with formula and source
 #   pads/          pads and discs: linings, what unequal ones tell, how far they go
 #   diagnosis/     suspects, next test, verdict and its gates: the one entry Diagnosis.assess
 #   repair/        what the hands touch, and the steps that it asks for, with holds and waits

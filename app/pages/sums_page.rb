@@ -24,7 +24,7 @@ module Web
       )
         super(nil)
         @query = query
-        @record = Gadwall::QuickSums::Book.records[id]
+        @record = Gadwall::Calculators::Book.records[id]
         @given = given
         @jobs = jobs.first(MOST_JOBS)
         @taken = taken
@@ -57,7 +57,7 @@ module Web
 
       # [[group, [record, ...]], ...] of what was found.
       def found
-        Gadwall::QuickSums::Book.search(query).group_by { |row| row["group"] }
+        Gadwall::Calculators::Book.search(query).group_by { |row| row["group"] }
       end
 
       # Array of Field.
@@ -113,8 +113,8 @@ module Web
       private
 
       def compute
-        @done = Gadwall::QuickSums::Book.compute(record["id"], kept)
-      rescue Gadwall::QuickSums::MissingInput => error
+        @done = Gadwall::Calculators::Book.compute(record["id"], kept)
+      rescue Gadwall::Calculators::MissingInput => error
         @asks = error
       rescue Gadwall::InputError => error
         @error = error

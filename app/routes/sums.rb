@@ -46,7 +46,7 @@ module Web
         app.helpers do
           def sums_page(error: nil)
             id = input.text_or_nil("sum")
-            record = Gadwall::QuickSums::Book.records[id]
+            record = Gadwall::Calculators::Book.records[id]
             given = record ? record["inputs"].to_h { |each| [each["id"], input.text_or_nil(each["id"])] }.compact : {}
             jobs = workshop.summaries.open.map { |each| [each.number, each.name] }
             Pages::SumsPage.new(
@@ -62,7 +62,7 @@ module Web
 
           # What the address of this very sum holds.
           def given_sum
-            record = Gadwall::QuickSums::Book.records[input.text("sum")] or return {}
+            record = Gadwall::Calculators::Book.records[input.text("sum")] or return {}
             names = ["sum", "q", *record["inputs"].map { |each| each["id"] }]
             names.to_h { |name| [name, input.text_or_nil(name)] }.compact
           end

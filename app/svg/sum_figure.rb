@@ -7,7 +7,7 @@ module Web
       WIDTH = 420
       HEIGHT = 120
 
-      # kind: of data/sums; inputs: {id => value}; result: Gadwall::QuickSums::Book::Result.
+      # kind: of data/sums; inputs: {id => value}; result: Gadwall::Calculators::Book::Result.
       def initialize(kind, inputs, result)
         @kind = kind
         @inputs = inputs

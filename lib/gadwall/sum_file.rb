@@ -5,7 +5,7 @@ module Gadwall
   module SumFile
     # name: of a sum; given: {input => text}. Returns a Hash. Raises UnknownNameError, InputError.
     def self.computed(name, given)
-      done = QuickSums::Book.compute(name, given)
+      done = Calculators::Book.compute(name, given)
       result = done.result
       {
         sum: name,
@@ -25,7 +25,7 @@ module Gadwall
     # default}, ...]}, ...]}.
     def self.list
       rows =
-        QuickSums::Book.records.values.map do |row|
+        Calculators::Book.records.values.map do |row|
           {
             sum: row["id"],
             name: row["name"],

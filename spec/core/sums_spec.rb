@@ -5,7 +5,7 @@ require "yaml"
 
 # The quick sums against worked examples and published tables (spec/cases/sums.yml names the source of each), and laws
 # over many seeded inputs.
-RSpec.describe Gadwall::QuickSums::Book do
+RSpec.describe Gadwall::Calculators::Book do
   cases = YAML.safe_load_file(File.expand_path("../cases/sums.yml", __dir__))
 
   # What is not named in a law stands at the sum's example.
@@ -36,13 +36,13 @@ RSpec.describe Gadwall::QuickSums::Book do
         name = record["inputs"].find { |each| each["id"] == input }["name"]
         given = examples(id).merge(input => " ")
         expect { described_class.compute(id, given) }.to raise_error(
-          Gadwall::QuickSums::MissingInput,
+          Gadwall::Calculators::MissingInput,
           /#{Regexp.escape(name)}/
         )
       end
       next if examples(id).empty?
 
-      expect { described_class.compute(id) }.to raise_error(Gadwall::QuickSums::MissingInput)
+      expect { described_class.compute(id) }.to raise_error(Gadwall::Calculators::MissingInput)
     end
   end
 

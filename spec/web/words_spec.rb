@@ -64,7 +64,7 @@ RSpec.describe "The words", :web do
     Demo::Workshop.load(workshop)
     sign_in
     paths = %w[/ /jobs/closed /jobs/new /person /day /settings]
-    paths += Gadwall::QuickSums::Book.records.keys.map { |id| "/sums?sum=#{id}" }
+    paths += Gadwall::Calculators::Book.records.keys.map { |id| "/sums?sum=#{id}" }
     paths +=
       workshop.jobs.all.flat_map do |job|
         stages = Gadwall::Job::Stage::ALL.drop(1)

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module QuickSums
+  module Calculators
     # Wires, loads, resistances and buses (data/sums/electrics.yml).
     module ElectricSums
       COPPER = 0.00393 # of a degree; IEC 60028, from memory

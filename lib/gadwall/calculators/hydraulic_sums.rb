@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module QuickSums
+  module Calculators
     # Accumulator, pump, fluid and pedal (data/sums/hydraulics.yml).
     module HydraulicSums
       GAS = Signals::Gas

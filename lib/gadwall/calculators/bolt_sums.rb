@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module QuickSums
+  module Calculators
     # Torque, threads and units (data/sums/bolts.yml).
     module BoltSums
       NUT_FACTOR = { "dry" => 0.20, "oiled" => 0.15, "greased" => 0.12 }.freeze # handbook: bolt torque, from memory

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module QuickSums
+  module Calculators
     # The quick sums: found by name or by what one looks for, their inputs checked, computed.
     class Book
       # value: Float or text; unit: text, that of the record where nil; more: [[name, value, unit], ...].

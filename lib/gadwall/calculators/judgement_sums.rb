@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module QuickSums
+  module Calculators
     # Chances, costs and waits (data/sums/judgement.yml).
     module JudgementSums
       module_function

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module QuickSums
+  module Calculators
     # Code words, identification and flashes (data/sums/codes.yml).
     module CodeSums
       module_function

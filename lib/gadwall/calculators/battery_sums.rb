@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module QuickSums
+  module Calculators
     # Battery and key-on time (data/sums/battery.yml).
     module BatterySums
       # [V at rest, % of charge] of a flooded 12 V battery; handbook: battery service data, from memory.

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module QuickSums
+  module Calculators
     # Brake forces, distances, slopes and pads (data/sums/braking.yml).
     module BrakeSums
       GRAVITY = 9.80665

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module QuickSums
+  module Calculators
     # Tyre, tone ring and speed. Each takes its inputs of data/sums/wheel.yml in their units and returns a Book::Result.
     module WheelSums
       GEOMETRY = Sums::WheelGeometry

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module QuickSums
+  module Calculators
     # Inputs of a sum that nobody gave: they are asked for, never filled with an example.
     class MissingInput < InputError
       # records of data/sums of what is missing.
