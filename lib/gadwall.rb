@@ -7,9 +7,8 @@ require "zeitwerk"
 #
 # The parts, in the order in which a job flows through them:
 #
-#   quantity/      what people type and what meters show: numbers with units
+#   quantity/      what people type and what meters show: numbers with units; middle values, wheel geometry
 #   knowledge/     what the trade knows, read from data/ once, every number with its source
-#   sums/          what the trade works out by hand: wheel geometry, middle values
 #   circuits/      netlists, the solver, harnesses as data, and faults put in
 #   tests/         the tests of a harness, and what each fault would make them and the module's monitors show
 #   vehicle/       the vehicle sheet, and the System of circuits built from it

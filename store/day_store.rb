@@ -63,7 +63,7 @@ module Store
         .group_by(&:first)
         .flat_map { |_, list| spans(list.reverse) }
         .group_by(&:first)
-        .transform_values { |pairs| [Gadwall::Sums::Statistics.median(pairs.map(&:last)), pairs.size] }
+        .transform_values { |pairs| [Gadwall::Quantity::Statistics.median(pairs.map(&:last)), pairs.size] }
     end
 
     private

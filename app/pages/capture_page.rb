@@ -260,7 +260,7 @@ module Web
       def teeth_by_speed
         return unless speed_km_h && circumference_m && analysis["tooth_hz"]
 
-        Gadwall::Sums::WheelGeometry.teeth(
+        Gadwall::Quantity::WheelGeometry.teeth(
           frequency_hz: analysis["tooth_hz"],
           speed_km_h: speed_km_h,
           circumference_m: circumference_m
@@ -269,7 +269,7 @@ module Web
 
       # Hz that the ring of this capture should give at the known speed.
       def frequency_by_speed
-        Gadwall::Sums::WheelGeometry.frequency_hz(
+        Gadwall::Quantity::WheelGeometry.frequency_hz(
           speed_km_h: speed_km_h,
           circumference_m: circumference_m,
           teeth: analysis["teeth"]

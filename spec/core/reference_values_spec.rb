@@ -5,7 +5,7 @@ require "yaml"
 # Numbers from published handbooks and standards, row by row (spec/cases/reference_values.yml names each source).
 RSpec.describe "Reference values" do
   costs = Gadwall::Decision::Costs
-  wheel = Gadwall::Sums::WheelGeometry
+  wheel = Gadwall::Quantity::WheelGeometry
   meter =
     lambda do |percent, digits, step|
       Gadwall::Quantity::Meter.new(unit: "V", percent: percent, digits: digits, resolutions: [[1e9, step]])

@@ -183,7 +183,10 @@ module Gadwall
         value = reader(harness, test.state.with(now.settings)).read(test.kind, test.probes, now, ampere: ampere)
         value = value.abs if test.state.spin
         meter = @system.catalogue.meter(test.unit)
-        Quantity::Reading.new(value: meter.shown(value * (1 + (@noise * Sums::Normal.draw(@random)))), unit: test.unit)
+        Quantity::Reading.new(
+          value: meter.shown(value * (1 + (@noise * Quantity::Normal.draw(@random)))),
+          unit: test.unit
+        )
       end
 
       # How surely faults of other circuits light a warning just now.

@@ -45,7 +45,7 @@ module Gadwall
       # N along the slope; with torque and clamp of each braked wheel.
       def slope_hold(mass:, grade:, tyre:, wheels:, friction:, radius:)
         force = mass * GRAVITY * Math.sin(Math.atan(grade / 100.0))
-        torque = force * Sums::WheelGeometry.circumference_m(tyre) / (2 * Math::PI) / wheels
+        torque = force * Quantity::WheelGeometry.circumference_m(tyre) / (2 * Math::PI) / wheels
         Book.result(
           force,
           more: [

@@ -4,7 +4,7 @@ module Gadwall
   module Calculators
     # Tyre, tone ring and speed. Each takes its inputs of data/sums/wheel.yml in their units and returns a Book::Result.
     module WheelSums
-      GEOMETRY = Sums::WheelGeometry
+      GEOMETRY = Quantity::WheelGeometry
 
       module_function
 

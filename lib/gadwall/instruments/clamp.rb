@@ -49,7 +49,7 @@ module Gadwall
       end
 
       def noise
-        ZERO_A * Sums::Normal.draw(@random)
+        ZERO_A * Quantity::Normal.draw(@random)
       end
     end
   end

@@ -57,7 +57,7 @@ module Gadwall
       end
 
       def noisy(kind, sample)
-        value = sample.value * (1 + (@noise * Sums::Normal.draw(@random)))
+        value = sample.value * (1 + (@noise * Quantity::Normal.draw(@random)))
         value += LEADS_OHM if kind == "ohms"
         value += GHOST_V * @random.rand if kind == "volts" && sample.source_ohm > GHOST_OHM
         value
@@ -67,7 +67,7 @@ module Gadwall
       def across(circuit_id, probes, state)
         sample = @vehicle.wiring.sample("volts", circuit_id, probes, state)
         ampere = sample.value / (sample.source_ohm + SHUNT_OHM)
-        ampere.abs > FUSE_A ? blow : shown("amperes", ampere * (1 + (@noise * Sums::Normal.draw(@random))))
+        ampere.abs > FUSE_A ? blow : shown("amperes", ampere * (1 + (@noise * Quantity::Normal.draw(@random))))
       end
 
       # The ohm range drives its own current against what is there.

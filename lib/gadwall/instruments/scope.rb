@@ -142,7 +142,7 @@ module Gadwall
       end
 
       def noise
-        NOISE_V * Sums::Normal.draw(@random)
+        NOISE_V * Quantity::Normal.draw(@random)
       end
     end
   end

@@ -54,7 +54,7 @@ module Gadwall
       end
 
       def self.cells(rows)
-        median = ->(values) { Sums::Statistics.median(values) }
+        median = ->(values) { Quantity::Statistics.median(values) }
         [rows.size, share(*of(rows)), median.call(rows.map(&:tests)), median.call(rows.map(&:minutes)).round].join(
           " | "
         )

@@ -31,7 +31,7 @@ module Gadwall
           (lag...(values.size - lag))
             .step([values.size / most, 1].max)
             .map { |i| (values[i - lag] - (2 * values[i]) + values[i + lag]).abs }
-        apart.empty? ? 0.0 : Sums::Statistics.median(apart) / (0.6745 * Math.sqrt(6))
+        apart.empty? ? 0.0 : Quantity::Statistics.median(apart) / (0.6745 * Math.sqrt(6))
       end
     end
   end

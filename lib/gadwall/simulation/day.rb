@@ -44,7 +44,7 @@ module Gadwall
           .filter_map do |name, record|
             next unless record["value"].is_a?(Numeric) && record["tolerance"]
 
-            spread = Sums::Normal.draw(random).clamp(-CUT, CUT) * [record["tolerance"], WIDEST].min
+            spread = Quantity::Normal.draw(random).clamp(-CUT, CUT) * [record["tolerance"], WIDEST].min
             [name, ((at_24_volt[name] || record["value"]) * (1 + spread)).round(6)]
           end
           .to_h

@@ -24,7 +24,7 @@ module Gadwall
         @circuits = circuits_from(attributes["circuits"] || {})
         @modules = attributes["modules"] || []
         @tyre = text_or_nil(attributes["tyre"])
-        Sums::WheelGeometry.outside_diameter_mm(@tyre) if @tyre
+        Quantity::WheelGeometry.outside_diameter_mm(@tyre) if @tyre
         @teeth = teeth_from(attributes["teeth"])
         circuit_ids
         freeze
@@ -97,12 +97,12 @@ module Gadwall
       def frequency_hz(speed_km_h)
         return unless tyre && teeth
 
-        Sums::WheelGeometry.frequency_hz(speed_km_h: speed_km_h, circumference_m: circumference_m, teeth: teeth)
+        Quantity::WheelGeometry.frequency_hz(speed_km_h: speed_km_h, circumference_m: circumference_m, teeth: teeth)
       end
 
       # Metres of a turn of the wheel; nil where the tyre is not known.
       def circumference_m
-        tyre && Sums::WheelGeometry.circumference_m(tyre)
+        tyre && Quantity::WheelGeometry.circumference_m(tyre)
       end
 
       private

@@ -46,7 +46,7 @@ module Gadwall
           rates
             .keys
             .combination(2)
-            .to_h { |a, b| [[a, b], Sums::Statistics.median(rows.map { |i| (rates[a][i] - rates[b][i]).abs })] }
+            .to_h { |a, b| [[a, b], Quantity::Statistics.median(rows.map { |i| (rates[a][i] - rates[b][i]).abs })] }
         agree = apart.min_by(&:last).first
         return if apart[agree] > limit("disagrees_deg_s")
 
@@ -59,7 +59,7 @@ module Gadwall
 
       def differs(id, agree, rates, rows)
         apart = rows.map { |i| rates[id][i] - ((rates[agree[0]][i] + rates[agree[1]][i]) / 2) }
-        by = Sums::Statistics.median(apart)
+        by = Quantity::Statistics.median(apart)
         steady = steadily(rows.map { |i| rates[agree[0]][i] }, apart, by)
         off = off_zero(id, rates, agree, rows) unless steady == false
         add(
@@ -89,12 +89,14 @@ module Gadwall
 
         case id
         when "yaw_rate"
-          Sums::Statistics.median(rows.map { |i| rates[id][i] - true_rate.call(i) })
+          Quantity::Statistics.median(rows.map { |i| rates[id][i] - true_rate.call(i) })
         when "lateral_acceleration"
           off = moving.map { |i| Kinematics.lateral(@wheels.speed(i), rates[id][i] - true_rate.call(i)) }
-          Sums::Statistics.median(off)
+          Quantity::Statistics.median(off)
         when "steering_angle"
-          Sums::Statistics.median(moving.map { |i| steering_deg(i, rates[id][i]) - steering_deg(i, true_rate.call(i)) })
+          Quantity::Statistics.median(
+            moving.map { |i| steering_deg(i, rates[id][i]) - steering_deg(i, true_rate.call(i)) }
+          )
         end
       end
 
@@ -107,7 +109,7 @@ module Gadwall
           end
         return if others.size < 2 || rows.size < LEAST_STRAIGHT_ROWS
 
-        off = Sums::Statistics.median(rows.map { |i| value("steering_angle", i) })
+        off = Quantity::Statistics.median(rows.map { |i| value("steering_angle", i) })
         return if off.abs < limit("rest_steering_deg")
 
         add(
@@ -116,7 +118,7 @@ module Gadwall
           "Steering angle reads #{off.round(1)} degrees while the vehicle goes straight: zero it, wheels straight.",
           at_s: [@log.time_s[rows.first]],
           parameter: "steering_angle",
-          by_deg_s: Sums::Statistics.median(rows.map { |i| rates["steering_angle"][i] }).round(2),
+          by_deg_s: Quantity::Statistics.median(rows.map { |i| rates["steering_angle"][i] }).round(2),
           others: rates.keys - ["steering_angle"],
           steadily: true,
           off_zero: off.round(2)
@@ -128,7 +130,7 @@ module Gadwall
         left, right = apart.each_index.partition { |i| turning[i].positive? }.map { |side| side.map { |i| apart[i] } }
         return if left.size < LEAST_ROWS || right.size < LEAST_ROWS
 
-        [left, right].all? { |side| (Sums::Statistics.median(side) - by).abs < limit("disagrees_deg_s") / 2 }
+        [left, right].all? { |side| (Quantity::Statistics.median(side) - by).abs < limit("disagrees_deg_s") / 2 }
       end
 
       # {parameter => yaw rate by row}; logs that count right turns positive are turned round.

@@ -97,7 +97,7 @@ module Gadwall
 
       def rest_pressure
         still = stationary_rows
-        still.size < 3 ? 0.0 : Sums::Statistics.median(still.map { |i| log.values["pressure"][i] }).clamp(0.0, 10.0)
+        still.size < 3 ? 0.0 : Quantity::Statistics.median(still.map { |i| log.values["pressure"][i] }).clamp(0.0, 10.0)
       end
 
       # Rows in which every wheel stands and nobody brakes.
@@ -118,7 +118,7 @@ module Gadwall
       def rest
         judged_at_rest.each do |id|
           name = RESTS.fetch(id)
-          offset = Sums::Statistics.median(stationary_rows.map { |i| log.values[id][i] })
+          offset = Quantity::Statistics.median(stationary_rows.map { |i| log.values[id][i] })
           next unless offset.abs > limit(name)
           add(
             "offset_at_rest",

@@ -44,7 +44,7 @@ module Gadwall
 
       # Speed of the vehicle at a row, in m/s.
       def speed(i)
-        Sums::Statistics.median(ids.map { |id| value(id, i) }) / 3.6
+        Quantity::Statistics.median(ids.map { |id| value(id, i) }) / 3.6
       end
 
       private
@@ -68,7 +68,7 @@ module Gadwall
       # Median of the other wheels, row by row.
       def others(id)
         rest = ids - [id]
-        (@others ||= {})[id] ||= rows.map { |i| Sums::Statistics.median(rest.map { |other| value(other, i) }) }
+        (@others ||= {})[id] ||= rows.map { |i| Quantity::Statistics.median(rest.map { |other| value(other, i) }) }
       end
 
       def judge(id)
@@ -110,7 +110,7 @@ module Gadwall
             end
         return if starts.empty?
 
-        from = Sums::Statistics.median(starts.map { |start| others(id)[start.last] })
+        from = Quantity::Statistics.median(starts.map { |start| others(id)[start.last] })
         add(
           "wheel_starts_late",
           [0.75 + (0.1 * starts.size), 0.95].min,
@@ -231,7 +231,7 @@ module Gadwall
         steady = moving.select { |i| others(id)[i] > 15 && straight?(i) && value(id, i) > 0.6 * others(id)[i] }
         return if steady.size < 5
 
-        off = Sums::Statistics.median(steady.map { |i| value(id, i) / others(id)[i] })
+        off = Quantity::Statistics.median(steady.map { |i| value(id, i) / others(id)[i] })
         return if (off - 1).abs < limit("wheel_off_from")
 
         add(

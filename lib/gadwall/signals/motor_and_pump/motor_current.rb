@@ -57,7 +57,7 @@ module Gadwall
 
       def without_offset(values)
         quiet = values.first(Smoothing.width(QUIET_S, @capture.duration_s, @capture.samples))
-        offset = Sums::Statistics.median(quiet)
+        offset = Quantity::Statistics.median(quiet)
         offset.abs < OFFSET_A ? values.map { |value| value - offset } : values
       end
 
@@ -73,7 +73,7 @@ module Gadwall
 
         first, last = applied(on)
         after = index_at(@time[first] + INRUSH_S, first, last)
-        free = Sums::Statistics.median(@amperes[after..[after + ((last - after) / 2), after].max])
+        free = Quantity::Statistics.median(@amperes[after..[after + ((last - after) / 2), after].max])
         rise = clamp_from(after, last, free)
         name_phases(first, after, rise, last, free)
         judge(first, rise, last, free)
@@ -168,7 +168,7 @@ module Gadwall
       end
 
       def stall(first, last, free)
-        level = free > limit("motor_stall_a") ? free : Sums::Statistics.median(@amperes[first..last])
+        level = free > limit("motor_stall_a") ? free : Quantity::Statistics.median(@amperes[first..last])
         add(
           "stall",
           0.93,
@@ -181,14 +181,14 @@ module Gadwall
       # Switched off before the rush was over, and high all along.
       def short_and_high?(first, last)
         @time[last] - @time[first] < INRUSH_S * 2 &&
-          Sums::Statistics.median(@amperes[first..last]) > limit("motor_stall_a")
+          Quantity::Statistics.median(@amperes[first..last]) > limit("motor_stall_a")
       end
 
       # A stroke the other way ends free, soon: nothing is wrong with it. (A clamp meter the wrong way round shows a
       # stroke that never clamps until the module gives up.)
       def released?(first, last)
         @time[last] - @time[first] < RELEASED_WITHIN_S &&
-          Sums::Statistics.median(@channel.values[first..last]).negative?
+          Quantity::Statistics.median(@channel.values[first..last]).negative?
       end
 
       RELEASED_WITHIN_S = 2.0 # common practice: 1 to 3 s a stroke, releasing quicker than applying; from memory

@@ -68,7 +68,7 @@ module Gadwall
       private
 
       def median(values)
-        Sums::Statistics.median(values)&.round(3)
+        Quantity::Statistics.median(values)&.round(3)
       end
 
       # Rising and falling stretches, by turning points.
@@ -159,7 +159,7 @@ module Gadwall
           @rests
             .select { |rest| rest.seconds.positive? && rest.from_bar >= rest.to_bar }
             .map { |rest| (rest.from_bar - rest.to_bar) / rest.seconds }
-        rate = Sums::Statistics.median(falls.empty? ? short : falls)
+        rate = Quantity::Statistics.median(falls.empty? ? short : falls)
         @leak = rate && [rate, 0.0].max
       end
 
@@ -227,9 +227,9 @@ module Gadwall
       end
 
       def cycling
-        run = Sums::Statistics.median(whole(@runs).map(&:seconds))
+        run = Quantity::Statistics.median(whole(@runs).map(&:seconds))
         between = @rests.select { |rest| rest.start_s > @runs.first.start_s && rest.end_s < @runs.last.end_s }
-        rest = Sums::Statistics.median(between.map(&:seconds))
+        rest = Quantity::Statistics.median(between.map(&:seconds))
         return if rest.nil?
 
         PumpCycle

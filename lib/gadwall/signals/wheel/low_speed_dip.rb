@@ -57,7 +57,7 @@ module Gadwall
       private
 
       def tooth_hz(km_h)
-        Sums::WheelGeometry.frequency_hz(speed_km_h: km_h, teeth: @teeth, circumference_m: @circumference_m)
+        Quantity::WheelGeometry.frequency_hz(speed_km_h: km_h, teeth: @teeth, circumference_m: @circumference_m)
       end
 
       # Periods that end in one window.

@@ -15,7 +15,7 @@ module Gadwall
 
           # Its median amplitude.
           def swing
-            Sums::Statistics.median(swings)
+            Quantity::Statistics.median(swings)
           end
         end
 
@@ -40,7 +40,7 @@ module Gadwall
         places.map do |place|
           {
             tooth: place.index + 1,
-            period: Sums::Statistics.median(place.ratios)&.round(3),
+            period: Quantity::Statistics.median(place.ratios)&.round(3),
             amplitude: place.swing && swing.positive? ? (place.swing / swing).round(3) : nil
           }
         end
@@ -48,7 +48,7 @@ module Gadwall
 
       # Median amplitude of the whole ring.
       def swing
-        @swing ||= Sums::Statistics.median(places.filter_map(&:swing)) || 0.0
+        @swing ||= Quantity::Statistics.median(places.filter_map(&:swing)) || 0.0
       end
 
       # Places where a gap is in at least this share of their visits, each the widest of its neighbours: [[Place, ratio,
@@ -62,14 +62,14 @@ module Gadwall
               next
             end
 
-            [place, Sums::Statistics.median(long), long.size / visits.to_f]
+            [place, Quantity::Statistics.median(long), long.size / visits.to_f]
           end
         found.reject { |place, _, _| found.any? { |other, _, _| beside?(place, other) && wider?(other, place) } }
       end
 
       # A gap of the ring is as wide each turn; where a signal breaks off is not.
       def alike?(long)
-        middle = Sums::Statistics.median(long)
+        middle = Quantity::Statistics.median(long)
         long.count { |spread| (spread - middle).abs <= ALIKE_WITHIN * middle } > 0.7 * long.size
       end
 
@@ -78,21 +78,22 @@ module Gadwall
 
       # Within reach of one another: the gap itself lies between a place and the next that was seen.
       def beside?(place, other)
-        reach = 1 + [place, other].map { |each| Sums::Statistics.median(each.spreads) }.max.round
+        reach = 1 + [place, other].map { |each| Quantity::Statistics.median(each.spreads) }.max.round
         apart = (place.index - other.index) % count
         apart.positive? && [apart, count - apart].min <= reach
       end
 
       # By its own period; of two that share a gap evenly, the first.
       def wider?(other, place)
-        a, b = [other, place].map { |each| Sums::Statistics.median(each.ratios) }
+        a, b = [other, place].map { |each| Quantity::Statistics.median(each.ratios) }
         (a - b).abs < 1e-3 ? other.index < place.index : a > b
       end
 
       # Median amplitude of the three places on either side that were seen.
       def around(place)
         offsets = [-3, -2, -1, 1, 2, 3]
-        Sums::Statistics.median(offsets.filter_map { |offset| places[(place.index + offset) % count].swing }) || swing
+        Quantity::Statistics.median(offsets.filter_map { |offset| places[(place.index + offset) % count].swing }) ||
+          swing
       end
 
       # Peak-to-peak swing of the amplitude once a turn over its mean: least squares of mean, cosine and sine.

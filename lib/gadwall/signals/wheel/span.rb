@@ -38,7 +38,7 @@ module Gadwall
           tops = tops(rest, side, least)
           next unless tops.size >= LEAST_PULSES && even?(tops.map(&:first))
 
-          top = Sums::Statistics.median(tops.map(&:last))
+          top = Quantity::Statistics.median(tops.map(&:last))
           @low, @high = [rest, rest + (side * top)].minmax
         end
       end

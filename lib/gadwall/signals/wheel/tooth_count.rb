@@ -54,7 +54,7 @@ module Gadwall
       # By the way from gap to gap, where nearly all are the same number of teeth.
       def self.by_gaps(teeth, expected)
         gaps = teeth.select { |tooth| tooth.ratio && tooth.ratio >= GAP_FROM }
-        usual = Sums::Statistics.median(gaps.map(&:ratio)) or return
+        usual = Quantity::Statistics.median(gaps.map(&:ratio)) or return
         ways =
           gaps
             .select { |tooth| (tooth.ratio - usual).abs <= ALIKE_WITHIN * usual }
@@ -98,7 +98,7 @@ module Gadwall
           rows[tooth.position] += (tooth.ratio.clamp(0.3, 2.5) - 1) if tooth.ratio
           next unless with_swings
 
-          beside = Sums::Statistics.median_about(swings, i, 12)
+          beside = Quantity::Statistics.median_about(swings, i, 12)
           rows[tooth.position] += ((tooth.swing / beside) - 1).clamp(-0.8, 0.8) if beside.positive?
         end
         sharp(rows)

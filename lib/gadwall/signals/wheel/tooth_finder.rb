@@ -109,7 +109,7 @@ module Gadwall
       end
 
       def strong?(passages)
-        Sums::Statistics.median(passages.map(&:swing)) > OVER_NOISE * @floor
+        Quantity::Statistics.median(passages.map(&:swing)) > OVER_NOISE * @floor
       end
 
       # A tooth is narrow on one ring and wide on another, so that its middle may be the steeper side or the flatter
@@ -126,8 +126,10 @@ module Gadwall
       def steeper(both)
         return if both.size < 2
 
-        steep, flat = both.sort_by { |passages| -Sums::Statistics.median(passages.map(&:steep)) }
-        steep if Sums::Statistics.median(steep.map(&:steep)) > STEEPER * Sums::Statistics.median(flat.map(&:steep))
+        steep, flat = both.sort_by { |passages| -Quantity::Statistics.median(passages.map(&:steep)) }
+        if Quantity::Statistics.median(steep.map(&:steep)) > STEEPER * Quantity::Statistics.median(flat.map(&:steep))
+          steep
+        end
       end
 
       # By how they hold together what is odd about single teeth.

@@ -70,7 +70,7 @@ module Gadwall
 
       # By how much of it each swing is less than those about it.
       def below_neighbours(swings, reach)
-        swings.each_index.map { |i| 1 - (swings[i] / Sums::Statistics.median_about(swings, i, reach)) }
+        swings.each_index.map { |i| 1 - (swings[i] / Quantity::Statistics.median_about(swings, i, reach)) }
       end
 
       def squares(odd, from)
@@ -111,7 +111,7 @@ module Gadwall
           together = (own[i - 1] + own[i]) / smooth[i]
           together > 1 + TWO_WITHIN && (together - together.round).abs < TWO_WITHIN &&
             (own[i] - own[i - 1]).abs > RESTS_APART * smooth[i] &&
-            passage.swing < RESTS_BELOW * Sums::Statistics.median(passages[[i - 3, 0].max..(i + 3)].map(&:swing))
+            passage.swing < RESTS_BELOW * Quantity::Statistics.median(passages[[i - 3, 0].max..(i + 3)].map(&:swing))
         end
       end
 
@@ -185,7 +185,7 @@ module Gadwall
       SLOWING = 1.25 # times longer within three periods: stopping, or starting
 
       def strong?(passages, i)
-        Sums::Statistics.median(passages[[i - 3, 0].max..(i + 3)].map(&:swing)) >= STRONG * @floor
+        Quantity::Statistics.median(passages[[i - 3, 0].max..(i + 3)].map(&:swing)) >= STRONG * @floor
       end
 
       def steady?(own, i)

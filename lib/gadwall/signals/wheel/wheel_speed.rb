@@ -126,7 +126,7 @@ module Gadwall
           return(
             unreadable(
               "Fewer than #{LEAST_POINTS.to_i} samples a tooth: take " \
-                "#{Sums::WheelGeometry.sample_rate(1 / usual_period(passages)).round(-2)} a second or more."
+                "#{Quantity::WheelGeometry.sample_rate(1 / usual_period(passages)).round(-2)} a second or more."
             )
           )
         end
@@ -164,7 +164,7 @@ module Gadwall
       end
 
       def usual_period(passages)
-        Sums::Statistics.median(passages.each_cons(2).map { |a, b| b.time_s - a.time_s })
+        Quantity::Statistics.median(passages.each_cons(2).map { |a, b| b.time_s - a.time_s })
       end
 
       def silent(
@@ -237,7 +237,7 @@ module Gadwall
       end
 
       def volts_at_one_turn
-        Sums::Statistics.median(train.teeth.map { |tooth| tooth.swing / tooth.turns })
+        Quantity::Statistics.median(train.teeth.map { |tooth| tooth.swing / tooth.turns })
       end
 
       # Does the pattern of the ring come back after another number of teeth than expected? Where none is, that is the

@@ -71,7 +71,7 @@ module Gadwall
         lost = broken_off.flat_map { |i| [i, i + 1] }
         tall =
           swings.each_index.select do |i|
-            train.teeth[i].sure && swings[i] > SPIKE * Sums::Statistics.median_about(swings, i, 4)
+            train.teeth[i].sure && swings[i] > SPIKE * Quantity::Statistics.median_about(swings, i, 4)
           end - lost
         loose =
           tall.reject do |i|

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Sums
+  module Quantity
     # A draw of the standard normal distribution (handbook: Box and Muller 1958, from memory).
     module Normal
       # random: Random. Returns a Float of mean 0 and sigma 1.

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Sums
+  module Quantity
     # Middle values, which a few wild samples do not move.
     module Statistics
       # The value in the middle; of an even number the upper of the two. values: Array of numbers. Returns one of them,

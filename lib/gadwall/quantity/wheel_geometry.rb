@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Sums
+  module Quantity
     # Tyre, tone ring and speed: what frequency a wheel gives, and what a lost tooth does to it.
     # Sizes as ISO 4000-1 / ETRTO name them; rolling circumference by the ETRTO factor (all from memory).
     module WheelGeometry
