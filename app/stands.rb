@@ -13,12 +13,12 @@ module Web
       @lock = Mutex.new
     end
 
-    # Connects a job to a vehicle. exercise: Gadwall::Practice::Exercise; by: who; at: Time.
+    # Connects a job to a vehicle. exercise: Gadwall::Training::Exercise; by: who; at: Time.
     def connect(record, exercise, by:, at:)
       @store.connect(record, exercise.to_h.transform_keys(&:to_s), by: by, at: at.iso8601)
     end
 
-    # The stand of a job: Gadwall::Practice::Stand, or nil where it is connected to none.
+    # The stand of a job: Gadwall::Training::Stand, or nil where it is connected to none.
     def of(record)
       kept = @store.find(record) or return
       @lock.synchronize { stand(kept) }
@@ -59,7 +59,7 @@ module Web
     end
 
     def replayed(kept)
-      Gadwall::Practice::Stand.replay(Gadwall::Practice::Exercise.of(kept.source), @store.acts(kept))
+      Gadwall::Training::Stand.replay(Gadwall::Training::Exercise.of(kept.source), @store.acts(kept))
     end
   end
 end

@@ -25,8 +25,8 @@ class PracticeFigures
   end
 
   def instruments
-    exercise = Gadwall::Practice::Drawn.of(["front_left.sensor.open"], SHEET, id: "b", level: 1, seed: 3, customer: "-")
-    stand = Gadwall::Practice::Stand.new(exercise)
+    exercise = Gadwall::Training::Drawn.of(["front_left.sensor.open"], SHEET, id: "b", level: 1, seed: 3, customer: "-")
+    stand = Gadwall::Training::Stand.new(exercise)
     %w[chock lift stands].each { |kind| stand.act({ "kind" => kind }) }
     { "meter" => { "range" => "ohms" }, "scope" => { "rev_s" => "1" } }.each do |kind, more|
       act = { "kind" => kind, **PAIR, **more }

@@ -16,7 +16,7 @@ module Demo
       YAML
         .safe_load_file(FILE)
         .each do |row|
-          exercise = Gadwall::Practice::ExerciseBook.find(row["exercise"])
+          exercise = Gadwall::Training::ExerciseBook.find(row["exercise"])
           bay.results.add(
             Store::PracticeResultStore::Result.new(
               job_id: nil,

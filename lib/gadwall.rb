@@ -30,7 +30,7 @@ require "zeitwerk"
 #   case_file/     a whole job as JSON, in and out; vehicle_file, scan_file and capture_file for the rest; command_line
 #                  reaches them all from a shell
 #   bench/         simulated vehicles with hidden faults
-#   practice/      exercises on simulated vehicles, the stand with its instruments, and how it went
+#   training/      exercises on simulated vehicles, the stand with its instruments, and how it went
 #   foreign/       vehicles by other hands: circuits, values and mistakes that share nothing with ours
 #
 # input_file, text_lines and cells serve every reader of files. Each part uses those above it (a job and the bench all

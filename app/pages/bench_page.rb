@@ -12,7 +12,7 @@ module Web
 
       attr_reader :stand, :circuit, :range, :leads, :message
 
-      # stand: Gadwall::Practice::Stand; choice: {circuit:, range:, red:, black:} as the bench was left; message: text
+      # stand: Gadwall::Training::Stand; choice: {circuit:, range:, red:, black:} as the bench was left; message: text
       # of what was refused, or nil.
       def initialize(dossier, stand, choice: {}, errors: {}, taken: nil)
         super(dossier, errors: errors)
@@ -70,7 +70,7 @@ module Web
       end
 
       def battery_low?
-        stand.battery_volt < Gadwall::Practice::Stand::FLAT_V
+        stand.battery_volt < Gadwall::Training::Stand::FLAT_V
       end
 
       # What was done last, newest first: [[number, text, warning, test, taken], ...].
@@ -139,7 +139,7 @@ module Web
         ids << "air_drained" if sheet.booster == "air"
         ids << "park_brake_service" unless sheet.park_brake == "lever"
         ids.map do |id|
-          word, _, text = Gadwall::Practice::StandActs::SAFE.fetch(id)
+          word, _, text = Gadwall::Training::StandActs::SAFE.fetch(id)
           Switch.new(name: text.split(",").first, act: "safe", to: id, on: stand.made_safe.include?(word))
         end
       end

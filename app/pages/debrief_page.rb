@@ -4,7 +4,7 @@ module Web
   module Pages
     # After an exercise: the learner's way beside the advised one.
     class DebriefPage < Page
-      # debrief: Gadwall::Practice::Debrief.
+      # debrief: Gadwall::Training::Debrief.
       def initialize(dossier, debrief)
         super(dossier)
         @debrief = debrief

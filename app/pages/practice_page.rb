@@ -24,8 +24,8 @@ module Web
 
       # [[level, words, [Row, ...]], ...]
       def levels
-        all = Gadwall::Practice::ExerciseBook.all.group_by(&:level)
-        Gadwall::Practice::ExerciseBook::LEVELS.map do |level, words|
+        all = Gadwall::Training::ExerciseBook.all.group_by(&:level)
+        Gadwall::Training::ExerciseBook::LEVELS.map do |level, words|
           [level, words, all.fetch(level, []).map { |each| row(each) }]
         end
       end

@@ -14,7 +14,7 @@ module Web
           raise Interface.closed(dossier) if dossier.handed_over?
 
           seed = (input.integer("seed") || 1).clamp(1, Practice::MOST_SEED)
-          exercise = Gadwall::Practice::Drawn.for_sheet(dossier.record.vehicle, seed, id: dossier.number)
+          exercise = Gadwall::Training::Drawn.for_sheet(dossier.record.vehicle, seed, id: dossier.number)
           workshop.stands.connect(dossier.record, exercise, by: person, at: now)
           redirect back_to_scan, 303
         rescue Gadwall::Error => error
@@ -133,7 +133,7 @@ module Web
             on_stand({ "kind" => "read", "module" => scan.next_id })
             scan = reading_of(exercise_stand)
           end
-          rows = Gadwall::Practice::ScanRows.new(exercise_stand.vehicle).values(scan.reads)
+          rows = Gadwall::Training::ScanRows.new(exercise_stand.vehicle).values(scan.reads)
           phase = dossier.decided? ? "after" : "before"
           done = perform(Acts::KeepScan, rows.merge(phase: phase, via: "interface"), origin: SIMULATED) { back_to_scan }
           return finish(done) { show(codes_page(errors: done.errors)) } unless htmx? && done.ok?

@@ -4,7 +4,7 @@ module Web
   module Routes
     # The practice bay: choosing an exercise, and how it went.
     module Practice
-      Core = Gadwall::Practice
+      Core = Gadwall::Training
       MOST_SEED = 999_999_999
 
       def self.registered(app)
@@ -107,7 +107,7 @@ module Web
           Core::Debrief.new(stand, dossier.log, solution_of(stand.exercise))
         end
 
-        # How the advice solves an exercise, computed once: Gadwall::Practice::Solver::Solution.
+        # How the advice solves an exercise, computed once: Gadwall::Training::Solver::Solution.
         def solution_of(exercise)
           models = settings.workshop.loader.models
           settings.solutions.fetch(exercise.id) { Core::Solver.new(exercise, models: models).solve }

@@ -3,7 +3,7 @@
 require "spec_helper"
 
 # Exercises, the stand with its instruments, the examiner, and how it went.
-RSpec.describe Gadwall::Practice do
+RSpec.describe Gadwall::Training do
   let(:van) { { "name" => "van", "sensors" => "passive" } }
 
   def exercise(*faults, sheet: van, was: [], seed: 5)

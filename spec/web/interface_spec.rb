@@ -64,7 +64,7 @@ RSpec.describe "Diagnostic interface", :web do
     number = workshop.summaries.open.first.number
     sign_in
     record = workshop.dossier(number).record
-    exercise = Gadwall::Practice::Drawn.for_sheet(record.vehicle, 2, id: number)
+    exercise = Gadwall::Training::Drawn.for_sheet(record.vehicle, 2, id: number)
     workshop.stands.connect(record, exercise, by: "N. Ashgrove", at: workshop.now)
     stand = -> { workshop.stands.of(record) }
     get "/jobs/#{number}/repair"

@@ -22,14 +22,14 @@ RSpec.describe "An honest exercise", :web do
   def scored(number)
     stand = bay.stands.of(bay.dossier(number).record)
     exercise = stand.exercise
-    solution = Gadwall::Practice::Solver.new(exercise, models: WebHelp::SHARED).solve
-    Gadwall::Practice::Debrief.new(stand, bay.dossier(number).log, solution)
+    solution = Gadwall::Training::Solver.new(exercise, models: WebHelp::SHARED).solve
+    Gadwall::Training::Debrief.new(stand, bay.dossier(number).log, solution)
   end
 
   it "names no fault by its id, on the list of exercises or in what it sends" do
     sign_in
     get "/practice"
-    ids = Gadwall::Practice::ExerciseBook.all.map(&:id)
+    ids = Gadwall::Training::ExerciseBook.all.map(&:id)
     expect(ids.select { |id| last_response.body.include?(id) }).to eq([])
     key = Nokogiri.HTML5(last_response.body).at_css("input[name=exercise]")["value"]
     number = begin_exercise(key)
@@ -77,7 +77,7 @@ RSpec.describe "An honest exercise", :web do
 
   it "answers within 300 ms with 200 exercises open, and builds no vehicle for the list" do
     sign_in
-    exercise = Gadwall::Practice::ExerciseBook.all.first
+    exercise = Gadwall::Training::ExerciseBook.all.first
     values = {
       vehicle: exercise.vehicle,
       customer: "A. Reed",
@@ -91,13 +91,13 @@ RSpec.describe "An honest exercise", :web do
       bay.check_in(values, by: "x") { |job| (made = job) && "/" }
       bay.stands.connect(made, exercise, by: "x", at: bay.now + i)
     end
-    allow(Gadwall::Practice::Stand).to receive(:replay).and_call_original
+    allow(Gadwall::Training::Stand).to receive(:replay).and_call_original
     get "/practice"
     from = Process.clock_gettime(Process::CLOCK_MONOTONIC)
     get "/practice"
     expect([last_response.status, Process.clock_gettime(Process::CLOCK_MONOTONIC) - from]).to match([200, be < 0.3])
     expect(text.scan(/P\d{3}/).uniq.size).to be <= 6
-    expect(Gadwall::Practice::Stand).not_to have_received(:replay)
+    expect(Gadwall::Training::Stand).not_to have_received(:replay)
   end
 
   it "bounds what is got ready in the background" do

@@ -69,7 +69,7 @@ RSpec.describe "Acts of several writes", :web do
     workshop.mark_demo(by: "spec")
     number = job(codes: "C0031-13 current")
     record = workshop.dossier(number).record
-    exercise = Gadwall::Practice::Drawn.for_sheet(record.vehicle, 2, id: number)
+    exercise = Gadwall::Training::Drawn.for_sheet(record.vehicle, 2, id: number)
     workshop.stands.connect(record, exercise, by: "x", at: workshop.now)
     form = guards("/jobs/#{number}/trace", "/person").merge("form_token" => "c" * 32, "id" => "park_brake_service")
     before = counts(workshop)

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Practice
+  module Training
     # The exercises that ship with the application (data/practice/exercises.yml), and those drawn by a seed.
     module ExerciseBook
       LEVELS = {

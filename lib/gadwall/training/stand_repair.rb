@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Practice
+  module Training
     # Repair on the stand: by the steps of the composed plan as they are signed, or by hand; what that mends, what it
     # leaves, and what was to be learned afterwards.
     module StandRepair

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Practice
+  module Training
     # A vehicle on the stand, with the instruments beside it and the hands that do things to it. Everything done is an
     # act with a kind and values; the same acts on a fresh stand give the same answers, so that a stand is kept as the
     # list of its acts. Minutes and money are counted; what was not made safe ends the exercise.

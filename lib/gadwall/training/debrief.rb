@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Practice
+  module Training
     # After an exercise: what was done beside what was advised, what it told and cost, what was condemned without proof
     # or forgotten, and three sentences that teach.
     class Debrief
@@ -32,7 +32,7 @@ module Gadwall
               title: "#{circuit.title}: #{test.title}",
               typed: entry.typed,
               minutes: minutes_of(i) || test.minutes,
-              told: Practice.told(assessed(i), assessed(i + 1)).round(2)
+              told: Training.told(assessed(i), assessed(i + 1)).round(2)
             ).freeze
           end
       end

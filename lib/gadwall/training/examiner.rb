@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Practice
+  module Training
     # Does a test of the diagnosis on a simulated vehicle, by its instruments: what a sound hand would read or see. What
     # hides from eyes and hands is drawn once for a vehicle (data/simulation/looks.yml), not from the likelihoods that
     # the diagnosis reckons with.

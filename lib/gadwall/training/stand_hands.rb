@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Practice
+  module Training
     # What is done on the stand with an instrument, an eye or a hand: each answer is what would show, with the test that
     # the diagnosis knows it as.
     module StandHands

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Practice
+  module Training
     # Finds the fault of an exercise with what the instruments show and nothing else: always the test that is advised,
     # or one drawn at random (to see how much advice is worth).
     class Solver
@@ -143,7 +143,7 @@ module Gadwall
           title: "#{option.circuit.title}: #{option.test.title}",
           typed: entry.typed,
           minutes: option.minutes,
-          bits: Practice.told(before, after).round(2),
+          bits: Training.told(before, after).round(2),
           leader: lead&.text,
           chance: lead&.probability
         ).freeze

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Practice
+  module Training
     # What is done to a vehicle on the stand without a tool in the hand: key, pedal, lifting, joints, safety.
     module StandActs
       # Minutes of an act that nothing else says; demo.

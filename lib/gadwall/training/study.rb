@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Practice
+  module Training
     # Many exercises drawn by seed, solved through the instruments alone: by advice, and by one who tests at random.
     class Study
       RANDOM_EVERY = 3 # the random tester does every third

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Practice
+  module Training
     # Exercises drawn by a seed, without end: a vehicle, one fault or two, and the complaint that its lamps make.
     module Drawn
       VEHICLES = Bench::Study::VEHICLES

@@ -3,7 +3,7 @@
 module Gadwall
   # The bay to practise in: exercises on simulated vehicles, a stand with instruments, what was done and what it would
   # have taken. It never touches the record of the workshop.
-  module Practice
+  module Training
     # Bits that a reading told: how far it moved the suspected places, by the divergence of Kullback and Leibler (1951,
     # handbook, from memory). before, after: Diagnosis::Assessment. Returns a Float from 0 on.
     def self.told(before, after)

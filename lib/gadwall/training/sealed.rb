@@ -4,7 +4,7 @@ require "json"
 require "zlib"
 
 module Gadwall
-  module Practice
+  module Training
     # The solution of an exercise as its file holds it: packed, so that it cannot be read at a glance. No secret.
     module Sealed
       # solution: Hash. Returns text.

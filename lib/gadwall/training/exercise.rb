@@ -3,7 +3,7 @@
 require "digest"
 
 module Gadwall
-  module Practice
+  module Training
     # A complaint with a vehicle behind it. Frozen; what is hidden in the vehicle is asked for by name only.
     #
     # id: text; level: 1 to 4; customer, complaint: texts; vehicle: Hash of a sheet; symptoms: ids; seed: Integer;

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Practice
+  module Training
     # What an interface read, as the codes page keeps it. Makers' codes get the text of the tool's own list.
     class ScanRows
       SOURCE = "read by the interface"
