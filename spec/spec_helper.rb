@@ -6,7 +6,7 @@ if (run = ENV.fetch("COVERAGE", nil))
   SimpleCov.start do
     command_name run
     coverage_dir "var/coverage"
-    add_filter %r{\A/(?:spec|demo|bench|vendor)/}
+    add_filter %r{\A/(?:spec|demo|performance|evaluation|vendor)/}
     at_exit do
       met = SimpleCov.result
       $stdout.puts format("  lines met so far: %.1f %% of %d", met.covered_percent, met.total_lines)
