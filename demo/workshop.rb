@@ -2,6 +2,7 @@
 
 require "time"
 require "yaml"
+require_relative "sign_off"
 
 module Demo
   # A workshop of our own invention: Low Weir Brake & Axle, on the quay of a river port. No such place, people or
@@ -61,7 +62,7 @@ module Demo
         if row.step.wait_minutes
           perform(number, Acts::BeginWait, { step: row.id }, by, at - ((row.step.wait_minutes + 1) * 60))
         end
-        given = Gadwall::Bench::SignOff.values(row.step)
+        given = Demo::SignOff.values(row.step)
         own = (entry["figures"] || {}).slice(*given[:figures].keys)
         perform(number, Acts::SignStep, { step: row.id, **given, figures: given[:figures].merge(own) }, by, at)
       end

@@ -29,9 +29,7 @@ require "zeitwerk"
 #   scheduling/    who does what, where and when: the steps of jobs planned over people, places and tools
 #   case_file/     a whole job as JSON, in and out; vehicle_file, scan_file and capture_file for the rest; command_line
 #                  reaches them all from a shell
-#   bench/         simulated vehicles with hidden faults
 #   training/      exercises on simulated vehicles, the stand with its instruments, and how it went
-#   foreign/       vehicles by other hands: circuits, values and mistakes that share nothing with ours
 #
 # input_file, text_lines and cells serve every reader of files. Each part uses those above it (a job and the bench all
 # they need), none below; spec/core/order_spec.rb looks.

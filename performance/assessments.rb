@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 require_relative "figures"
+require_relative "../evaluation/boot"
 
 # How long the core takes: an assessment, a network, a circuit never seen before.
 class Assessments
@@ -79,7 +80,7 @@ class Assessments
   def everything(full)
     random = Random.new(3)
     truth = %w[front_left.wire_feed.body_connector_to_sensor_plug.open brake_switch.switch.contact_worn]
-    vehicle = Gadwall::Bench::SimulatedVehicle.new(full, truth: truth, random: random)
+    vehicle = Gadwall::Evaluation::OwnCircuits::SimulatedVehicle.new(full, truth: truth, random: random)
     tests = full.test_ids.sample(30, random: random).map { |id| full.test(id) }
     observations =
       tests.each_with_index.map do |(circuit, test), i|

@@ -2,6 +2,8 @@
 
 require "fileutils"
 require_relative "../app/boot"
+require_relative "../demo/sign_off"
+require_relative "../evaluation/boot"
 
 # A shop with ten thousand jobs and three hundred thousand entries over two hundred builds of vehicle, filled once and
 # kept. Jobs of each kind are made by acts, then copied under other numbers.
@@ -82,7 +84,7 @@ class Shop
 
   def vehicle(number, truth)
     system = @workshop.dossier(number).system
-    Gadwall::Bench::SimulatedVehicle.new(system, truth: truth, random: @random, noise: 0.01)
+    Gadwall::Evaluation::OwnCircuits::SimulatedVehicle.new(system, truth: truth, random: @random, noise: 0.01)
   end
 
   def scanned(number, fault)
@@ -125,7 +127,7 @@ class Shop
     step = @workshop.dossier(number).plan.next_row.step
     perform(number, Acts::BeginWait, step: step.id) if step.wait_minutes
     @start += 60 * (step.wait_minutes || 60)
-    perform(number, Acts::SignStep, step: step.id, **Gadwall::Bench::SignOff.values(step))
+    perform(number, Acts::SignStep, step: step.id, **Demo::SignOff.values(step))
   end
 
   def prove(number)

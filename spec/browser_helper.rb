@@ -107,7 +107,7 @@ module BrowserHelp
       wait_out(row)
       visit page.current_path
     end
-    given = Gadwall::Bench::SignOff.values(row.step)
+    given = Demo::SignOff.values(row.step)
     own = given[:figures].merge(figures.slice(*given[:figures].keys))
     own.each { |id, text| fill_in "figures[#{id}]", with: text }
     given[:ticks].each { |id| find("input[name='ticks[]'][value='#{id}']").check }
@@ -137,7 +137,7 @@ module BrowserHelp
 
   def sign_by_act(row, figures)
     wait_out(row) if row.step.wait_minutes
-    given = Gadwall::Bench::SignOff.values(row.step)
+    given = Demo::SignOff.values(row.step)
     own = given[:figures].merge(figures.slice(*given[:figures].keys))
     values = { step: row.id, **given, figures: own }
     done = workshop.perform(@number, Gadwall::Job::Acts::SignStep, values, by: WebHelp::PERSON) { "/" }
@@ -171,7 +171,7 @@ module BrowserHelp
   end
 
   def fill_item(item, step)
-    Gadwall::Bench::SignOff.values(step)[:figures].each { |id, text| item.fill_in "figures[#{id}]", with: text }
+    Demo::SignOff.values(step)[:figures].each { |id, text| item.fill_in "figures[#{id}]", with: text }
   end
 
   def type(*keys)

@@ -16,6 +16,8 @@ end
 
 $LOAD_PATH.unshift File.expand_path("../lib", __dir__)
 require "gadwall"
+require_relative "../evaluation/boot"
+require_relative "../demo/sign_off"
 
 Dir[File.join(__dir__, "support", "core", "*.rb")].each { |file| require file }
 

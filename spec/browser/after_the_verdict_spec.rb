@@ -36,7 +36,7 @@ RSpec.describe "After the verdict", :browser do
     visit "/jobs/#{@number}/repair"
     expect(page).to have_css(".hand.hold .hand-title", text: "Verify absence of voltage")
     expect(page).to have_css(".caution", text: "high voltage")
-    figures = Gadwall::Bench::SignOff.values(step_at_hand.step)[:figures]
+    figures = Demo::SignOff.values(step_at_hand.step)[:figures]
     figures.merge("plus_minus" => "28").each { |id, text| fill_in "figures[#{id}]", with: text }
     find(".hand-form .act.big").click
     expect(page).to have_css(".field-error", text: "Stop: something still feeds it")

@@ -6,7 +6,7 @@ require "browser_helper"
 # along.
 RSpec.describe "Every circuit of the brakes", :browser do
   def simulated(*truths, seed: 1)
-    Gadwall::Bench::SimulatedVehicle.new(
+    Gadwall::Evaluation::OwnCircuits::SimulatedVehicle.new(
       workshop.dossier(@number).log.system,
       truth: truths,
       random: Random.new(seed),

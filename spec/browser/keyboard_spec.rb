@@ -32,7 +32,7 @@ RSpec.describe "By keyboard alone", :browser do
       return if has_link?("Verify the repair", wait: 0)
 
       row = step_at_hand
-      given = Gadwall::Bench::SignOff.values(row.step)
+      given = Demo::SignOff.values(row.step)
       given[:figures].each { |id, text| [tab_to("figures[#{id}]"), type(text)] }
       tab_to("Sign off")
       type(:Enter)
@@ -65,7 +65,7 @@ RSpec.describe "By keyboard alone", :browser do
     expect(page).to have_css("#trace")
 
     vehicle =
-      Gadwall::Bench::SimulatedVehicle.new(
+      Gadwall::Evaluation::OwnCircuits::SimulatedVehicle.new(
         workshop.dossier(@number).log.system,
         truth: "front_right.sensor.open",
         random: Random.new(8)

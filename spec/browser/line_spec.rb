@@ -5,7 +5,7 @@ require "browser_helper"
 # One warning from key-on to hand-over, in headless Chromium.
 RSpec.describe "The line from intake to report", :browser do
   def vehicle(truth, **more)
-    Gadwall::Bench::SimulatedVehicle.new(
+    Gadwall::Evaluation::OwnCircuits::SimulatedVehicle.new(
       workshop.dossier(@number).log.system,
       truth: truth,
       random: Random.new(5),

@@ -27,7 +27,13 @@ RSpec.describe "Taking over", :browser do
     scan("C0031-13 current")
     system = workshop.dossier(@number).system
     fault = "front_left.wire_signal.body_connector_to_sensor_plug.open"
-    vehicle = Gadwall::Bench::SimulatedVehicle.new(system, truth: fault, severity: 2e8, random: Random.new(25))
+    vehicle =
+      Gadwall::Evaluation::OwnCircuits::SimulatedVehicle.new(
+        system,
+        truth: fault,
+        severity: 2e8,
+        random: Random.new(25)
+      )
     until (job = workshop.dossier(@number)).assessment.verdict.state == "proven"
       measure(vehicle)
     end

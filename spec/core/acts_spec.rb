@@ -85,7 +85,7 @@ RSpec.describe Gadwall::Job::Acts do
   def sign(bench)
     step = bench.dossier.plan.next_row.step
     bench.perform(described_class::BeginWait, step: step.id) if step.wait_minutes
-    given = Gadwall::Bench::SignOff.values(step)
+    given = Demo::SignOff.values(step)
     bench.perform(described_class::SignStep, step: step.id, **given) or raise bench.outcome.to_s
   end
 

@@ -74,7 +74,7 @@ RSpec.describe Gadwall::Diagnosis::Assessment do
   end
 end
 
-RSpec.describe Gadwall::Bench::SimulatedVehicle do
+RSpec.describe Gadwall::Evaluation::OwnCircuits::SimulatedVehicle do
   let(:system) { system_with("passive") }
 
   def shown(truth, test, seed: 3, **more)

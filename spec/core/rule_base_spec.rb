@@ -107,7 +107,7 @@ RSpec.describe Gadwall::Repair::Figures do
   end
 
   def sound(step, **other)
-    given = Gadwall::Bench::SignOff.values(step)
+    given = Demo::SignOff.values(step)
     [given[:figures].merge(other.transform_keys(&:to_s)), given[:ticks]]
   end
 

@@ -5,7 +5,7 @@
 # shared/design/trade.md, 1.2, 2.1 to 2.3; common practice.
 RSpec.describe "Statements of tests" do
   vehicles = {
-    **Gadwall::Bench::Study::VEHICLES, # between them every circuit of data/circuits
+    **Gadwall::Evaluation::OwnCircuits::Study::VEHICLES, # between them every circuit of data/circuits
     "electric van" => {
       "power" => "electric",
       "booster" => "electric_pump",

@@ -2,14 +2,14 @@
 
 # Vehicles by other hands (lib/gadwall/foreign): circuits, values, codes and slips that share nothing with ours; always
 # the advised test, until proven or fifteen. The whole study is bin/study --foreign; its table is in docs/engine.md.
-RSpec.describe Gadwall::Foreign::Study, :simulation do
+RSpec.describe Gadwall::Evaluation::OtherHands::Study, :simulation do
   rows = nil
   before(:context) do
     study = described_class.new(CoreHelp::MODELS)
     rows = Array.new(50) { |i| study.run(7000 + i) }
   end
 
-  let(:table) { Gadwall::Foreign::StudyTable.new(rows) }
+  let(:table) { Gadwall::Evaluation::OtherHands::StudyTable.new(rows) }
   let(:faulty) { rows.reject { |row| row.kind == "nothing wrong" } }
 
   def share(list, &)

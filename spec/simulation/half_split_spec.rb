@@ -45,7 +45,8 @@ RSpec.describe Gadwall::Diagnosis::NextTests, :simulation do
   end
 
   def simulated(system, truth, option)
-    vehicle = Gadwall::Bench::SimulatedVehicle.new(system, truth: truth, random: Random.new(1), noise: 0.0)
+    vehicle =
+      Gadwall::Evaluation::OwnCircuits::SimulatedVehicle.new(system, truth: truth, random: Random.new(1), noise: 0.0)
     reading(option.id, vehicle.perform(option.circuit, option.test).to_s)
   end
 end

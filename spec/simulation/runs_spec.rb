@@ -3,7 +3,7 @@
 # Hidden faults found by always doing the recommended test, 20 seeded runs each (60 where the fault comes and goes),
 # readings with 3 percent noise out of the same solved circuits. A run counts as right when the place to be mended is
 # right and the verdict is at least likely.
-RSpec.describe Gadwall::Bench::Run, :simulation do
+RSpec.describe Gadwall::Evaluation::OwnCircuits::Run, :simulation do
   truths = {
     "wire broken between the body connector and the sensor" => [
       "wire_%s.body_connector_to_sensor_plug.open",
@@ -55,7 +55,8 @@ RSpec.describe Gadwall::Bench::Run, :simulation do
     vehicle = nil
     scan = nil
     until scan&.codes&.any?
-      vehicle = Gadwall::Bench::SimulatedVehicle.new(system, truth: truth, random: random, presence: presence)
+      vehicle =
+        Gadwall::Evaluation::OwnCircuits::SimulatedVehicle.new(system, truth: truth, random: random, presence: presence)
       scan = vehicle.scan
     end
     described_class.diagnose(system, vehicle, scan: scan, symptoms: [symptom], assess: assess)

@@ -3,7 +3,7 @@
 # Hidden faults of every family on five invented vehicles, always doing the recommended test, 3 percent noise, 2 percent
 # of the measurements gross_error. The whole study, with other strategies beside it, is bin/study; its tables are in
 # docs/engine.md.
-RSpec.describe Gadwall::Bench::Study, :simulation do
+RSpec.describe Gadwall::Evaluation::OwnCircuits::Study, :simulation do
   study = nil
   before(:context) { study = described_class.new(CoreHelp::MODELS) }
 
@@ -27,7 +27,7 @@ RSpec.describe Gadwall::Bench::Study, :simulation do
     singles = some.each_with_index.map { |(name, truths), i| study.run(name, truths, 7000 + i) }
     pairs =
       study.pairs(20, Random.new(11)).each_with_index.map { |(name, truths), i| study.run(name, truths, 9000 + i) }
-    table = Gadwall::Bench::StudyTable
+    table = Gadwall::Evaluation::OwnCircuits::StudyTable
     say(
       "#{singles.size} single faults: " \
         "#{(table.right(singles) * 100).round(1)} % right (as they come in " \

@@ -3,7 +3,7 @@
 # Every kind of vehicle, and whatever can be mended on it.
 module EveryWork
   KINDS = {
-    **Gadwall::Bench::Study::VEHICLES,
+    **Gadwall::Evaluation::OwnCircuits::Study::VEHICLES,
     "electric van" => {
       "power" => "electric",
       "booster" => "electric_pump",

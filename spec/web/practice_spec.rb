@@ -50,7 +50,7 @@ RSpec.describe "Practice on the screens of a job", :web do
       if row.step.wait_minutes && !row.waiting?
         bay.perform(number, Gadwall::Job::Acts::BeginWait, { step: row.id }, by: "x", at: bay.now - 86_400) { "/" }
       end
-      given = Gadwall::Bench::SignOff.values(row.step)
+      given = Demo::SignOff.values(row.step)
       fields = { "state" => "done", "tool" => given[:tool], "figures" => given[:figures], "ticks" => given[:ticks] }
       post "/jobs/#{number}/repair/#{row.id}", guards_of("/jobs/#{number}/repair").merge(fields)
       expect(last_response.status).to eq(303), "#{row.id}: #{text[0, 400]}"

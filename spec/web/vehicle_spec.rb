@@ -209,7 +209,7 @@ RSpec.describe "The vehicle sheet", :web do
     )
   end
 
-  Gadwall::Bench::Study::VEHICLES.each do |name, sheet|
+  Gadwall::Evaluation::OwnCircuits::Study::VEHICLES.each do |name, sheet|
     it "serves every circuit of the #{name} with its own drawn line, plan and tests" do
       vehicle = { "name" => name }.merge(sheet)
       made = job

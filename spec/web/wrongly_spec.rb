@@ -28,7 +28,7 @@ RSpec.describe "A plan done wrongly at every hold", :web do
   def out_of_limits(step)
     step.asks.each do |ask|
       beyond = ask["sound"] == "above" ? ask["low"] / 3.0 : ask["high"] * 3
-      wrong = Gadwall::Bench::SignOff.values(step)[:figures].merge(ask["id"] => beyond.to_s)
+      wrong = Demo::SignOff.values(step)[:figures].merge(ask["id"] => beyond.to_s)
       expect(refused(number, step, **step_fields(step), figures: wrong)).to include(ask["label"]).and include("Enter")
     end
   end

@@ -4,7 +4,47 @@ module Gadwall
   module Training
     # Exercises drawn by a seed, without end: a vehicle, one fault or two, and the complaint that its lamps make.
     module Drawn
-      VEHICLES = Bench::Study::VEHICLES
+      # Sheets that between them have every circuit of data/circuits.
+      VEHICLES = {
+        "hatchback" => {
+          "sensors" => "passive",
+          "pad_wear_front" => "one"
+        },
+        "estate" => {
+          "sensors" => {
+            "front" => "active",
+            "rear" => "direction"
+          },
+          "park_brake" => "caliper_motor",
+          "stability" => "yes",
+          "fluid_level" => "three",
+          "brake_switch" => "two",
+          "single_wire" => "yes",
+          "pad_wear_front" => "two"
+        },
+        "hybrid" => {
+          "sensors" => "active",
+          "booster" => "electric_pump",
+          "park_brake" => "cable_puller",
+          "fluid_level" => "opens",
+          "power" => "hybrid",
+          "pad_wear_front" => "unit"
+        },
+        "lorry" => {
+          "sensors" => "active",
+          "towing" => "trailer",
+          "booster" => "air",
+          "fluid_level" => "none"
+        },
+        "pick-up" => {
+          "sensors" => "passive",
+          "towing" => "trailer_brake_module",
+          "brake_switch" => "signal",
+          "fluid_level" => "none",
+          "bus" => "none",
+          "pump" => "none"
+        }
+      }.freeze
       NAMES = [
         "Ferry hatchback, teal",
         "Lockside estate, sand",

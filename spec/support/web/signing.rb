@@ -4,7 +4,7 @@
 module Signing
   # Fields of the form of a step, as the page sends them.
   def step_fields(step, **more)
-    given = Gadwall::Bench::SignOff.values(step)
+    given = Demo::SignOff.values(step)
     { state: "done", figures: given[:figures], ticks: given[:ticks], tool: given[:tool] }.merge(more)
   end
 
