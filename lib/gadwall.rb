@@ -27,9 +27,9 @@ require "zeitwerk"
 #   verification/  scans compared, the road test, the confirming test repeated
 #   job/           entries, acts and what follows from the log
 #   scheduling/    who does what, where and when: the steps of jobs planned over people, places and tools
-#   case_file/     a whole job as JSON, in and out; vehicle_file, scan_file and capture_file for the rest; command_line
-#                  reaches them all from a shell
+#   case_file/     a whole job as JSON, in and out; vehicle_file for the sheet alone
 #   training/      exercises on simulated vehicles, the stand with its instruments, and how it went
+#   cli/           `bin/gadwall`: one file a command
 #
 # input_file, text_lines and cells serve every reader of files. Each part uses those above it (a job and the bench all
 # they need), none below; spec/core/order_spec.rb looks.
@@ -50,7 +50,8 @@ module Gadwall
           "lu" => "LU",
           "spn" => "SPN",
           "assessment_json" => "AssessmentJSON",
-          "iso_tp" => "IsoTp"
+          "iso_tp" => "IsoTp",
+          "cli" => "CLI"
         )
         loader.setup
       end

@@ -13,7 +13,11 @@ module Gadwall
     # text: JSON; models: as for Vehicle::System.build. Raises InputError, one sentence that names the place. Nothing is
     # half read.
     def self.parse(text, models: Vehicle::ModelCache.new)
-      data = Quantity::Decimal.json(text, field: "case", fix: "See docs/formats/case.md.")
+      of(Quantity::Decimal.json(text, field: "case", fix: "See docs/formats/case.md."), models: models)
+    end
+
+    # data: what the JSON holds. Raises InputError as `parse`.
+    def self.of(data, models: Vehicle::ModelCache.new)
       limit(data)
       SchemaCheck.for(SCHEMA).check(data)
       new(data, models: models)

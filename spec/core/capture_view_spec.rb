@@ -102,7 +102,7 @@ RSpec.describe Gadwall::CaptureFile do
       err = StringIO.new
       view = File.join(folder, "view")
       status =
-        Gadwall::CommandLine.new(out: out, err: err).run(
+        Gadwall::CLI::Runner.new(out: out, err: err).run(
           [
             "capture",
             wheel(folder, low: { 5 => 0.5 }),
@@ -128,7 +128,7 @@ RSpec.describe Gadwall::CaptureFile do
       log = File.join(folder, "l.csv").tap { |path| File.write(path, "time,Value 1\n0,1\n1,2\n") }
       run =
         lambda do |*more|
-          Gadwall::CommandLine.new(out: StringIO.new, err: (@err = StringIO.new)).run(
+          Gadwall::CLI::Runner.new(out: StringIO.new, err: (@err = StringIO.new)).run(
             ["capture", log, "--signal", "live_data", *more]
           )
         end

@@ -4,7 +4,7 @@ require "json"
 require "json_schemer"
 require "stringio"
 
-RSpec.describe Gadwall::CommandLine do
+RSpec.describe Gadwall::CLI::Runner do
   def run(*arguments, input: "")
     out = StringIO.new
     err = StringIO.new

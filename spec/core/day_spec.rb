@@ -285,7 +285,7 @@ RSpec.describe Gadwall::Scheduling do
         Dir.mktmpdir do |folder|
           path = File.join(folder, "day.json")
           File.write(path, JSON.generate(data))
-          Gadwall::CommandLine.new(out: out, err: err).run(["day", path])
+          Gadwall::CLI::Runner.new(out: out, err: err).run(["day", path])
         end
       expect([code, out.string, err.string.lines.size]).to eq([1, "", 1])
       expect(err.string).to match(words)

@@ -580,7 +580,7 @@ RSpec.describe Gadwall::CaptureFile do
       File.write(path, text)
       out = StringIO.new
       err = StringIO.new
-      [Gadwall::CommandLine.new(out: out, err: err).run(["capture", path, *options]), out.string, err.string]
+      [Gadwall::CLI::Runner.new(out: out, err: err).run(["capture", path, *options]), out.string, err.string]
     end
   end
 

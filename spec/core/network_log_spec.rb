@@ -346,7 +346,7 @@ RSpec.describe Gadwall::ScanFile do
   def run(*arguments)
     out = StringIO.new
     err = StringIO.new
-    [Gadwall::CommandLine.new(out: out, err: err).run(arguments), out.string, err.string]
+    [Gadwall::CLI::Runner.new(out: out, err: err).run(arguments), out.string, err.string]
   end
 
   it "compares two: gone, stayed, new, turned to history, modules lost and gained" do

@@ -76,7 +76,7 @@ RSpec.describe Gadwall::Simulation do
       out = StringIO.new
       hidden = %w[front_left.sensor.open rear_left.sensor.open].flat_map { |id| ["--fault", id] }
       asked = ["simulate", sheet, *hidden, "--seed", "2", "--session", "scan", "--log", log]
-      expect(Gadwall::CommandLine.new(out: out, err: StringIO.new).run(asked)).to eq(0)
+      expect(Gadwall::CLI::Runner.new(out: out, err: StringIO.new).run(asked)).to eq(0)
       abs = JSON.parse(out.string)["modules"].find { |row| row["request_id"] == "700" }
       expect(abs["codes"].map { |row| row["code"] }.uniq).to eq(%w[C0031 C0037])
       expect(File.readlines(log)).not_to be_empty

@@ -426,7 +426,7 @@ RSpec.describe Gadwall::Signals::WheelSpeed do
       )
       out = StringIO.new
       expect(
-        Gadwall::CommandLine.new(out: out, err: StringIO.new).run(
+        Gadwall::CLI::Runner.new(out: out, err: StringIO.new).run(
           ["capture", path, "--signal", "wheel_speed", "--teeth", "48"]
         )
       ).to eq(0)
