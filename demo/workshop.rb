@@ -132,7 +132,7 @@ module Demo
       path = File.join(CAPTURES, capture["file"])
       given = { teeth: capture["teeth"] || dossier.sheet.teeth, sensor: capture["sensor"] }
       analysis, waveform =
-        Gadwall::CaptureFile.of(
+        Gadwall::Signals::CaptureFile.of(
           path,
           capture["kind"],
           view: true,

@@ -10,7 +10,7 @@ class DayFigures
   end
 
   def run
-    file = Gadwall::DayFile.new(JSON.generate(day))
+    file = Gadwall::Scheduling::DayFile.new(JSON.generate(day))
     problem = file.problem
     @figures.median("a day of #{JOBS} jobs planned", 1000, times: 3) { Gadwall::Scheduling::Planner.plan(problem) }
     planned = Gadwall::Scheduling::Planner.plan(problem)

@@ -56,7 +56,7 @@ module Web
 
       # [Hash as the command line prints it, Signals::Waveform]. Raises Gadwall::InputError.
       def view
-        Gadwall::CaptureFile.view(path, options)
+        Gadwall::Signals::CaptureFile.view(path, options)
       end
 
       # The bytes of a log whose columns may be read again, or nil.

@@ -72,7 +72,8 @@ module Web
                   )
           end
           circumference = dossier.sheet.circumference_m
-          analysis, waveform = Gadwall::CaptureFile.view_log(source, columns: columns, circumference_m: circumference)
+          analysis, waveform =
+            Gadwall::Signals::CaptureFile.view_log(source, columns: columns, circumference_m: circumference)
           workshop.together do
             workshop.live_columns.save(columns, at: now.iso8601)
             workshop.captures.revise(dossier.record, params["id"], analysis: analysis, waveform: waveform.to_bytes)

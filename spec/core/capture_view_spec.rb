@@ -63,7 +63,7 @@ RSpec.describe Gadwall::Signals::Waveform do
   end
 end
 
-RSpec.describe Gadwall::CaptureFile do
+RSpec.describe Gadwall::Signals::CaptureFile do
   def wheel(folder, **ring)
     times, volts = ToneRing.new(48, **ring).passive(->(_) { 1.5 }, 4.0, 10_000, volt: 1.0, noise: 0.004, start: 0.5)
     File

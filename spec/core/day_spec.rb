@@ -219,7 +219,7 @@ RSpec.describe Gadwall::Scheduling do
   end
 
   def day_file(data)
-    Gadwall::DayFile.new(JSON.generate(data))
+    Gadwall::Scheduling::DayFile.new(JSON.generate(data))
   end
 
   day = {
@@ -294,7 +294,7 @@ RSpec.describe Gadwall::Scheduling do
 
   describe "what does not fit, and two of a kind" do
     def planned(day)
-      Gadwall::DayFile.new(JSON.generate(day)).to_h
+      Gadwall::Scheduling::DayFile.new(JSON.generate(day)).to_h
     end
 
     base = {

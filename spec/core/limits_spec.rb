@@ -74,16 +74,16 @@ RSpec.describe "Limits of what is read" do
 
   it "takes no list of thirty thousand DTCs, and no empty file" do
     file("C0031-13 current left front sensor\n" * 30_000) do |path|
-      expect_refusal(/at most 20000 lines/) { Gadwall::ScanFile.read(path) }
+      expect_refusal(/at most 20000 lines/) { Gadwall::CLI::ScanFile.read(path) }
     end
-    file("") { |path| expect_refusal(/DTC list/) { Gadwall::ScanFile.read(path) } }
+    file("") { |path| expect_refusal(/DTC list/) { Gadwall::CLI::ScanFile.read(path) } }
   end
 
   it "says that a capture whose time stamps are all equal has no time" do
     file("time,CH1\n#{"0,1\n" * 100}") do |path|
       %w[wheel_speed motor_current pump_pressure].each do |signal|
         expect_refusal(/100 samples at one time.*times that run on/) do
-          Gadwall::CaptureFile.analyse(path, { "signal" => signal })
+          Gadwall::Signals::CaptureFile.analyse(path, { "signal" => signal })
         end
       end
     end

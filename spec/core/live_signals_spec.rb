@@ -573,7 +573,7 @@ RSpec.describe Gadwall::Signals::PumpPressure do
   end
 end
 
-RSpec.describe Gadwall::CaptureFile do
+RSpec.describe Gadwall::Signals::CaptureFile do
   def run(text, *options)
     Dir.mktmpdir do |folder|
       path = File.join(folder, "a.csv")

@@ -21,7 +21,7 @@ RSpec.describe Gadwall::Protocols do
     Tempfile.create("scan") do |file|
       file.write(frames.size == 1 && frames[0].include?("\n") ? frames[0] : log(*frames))
       file.flush
-      Gadwall::ScanFile.read(file.path).to_h
+      Gadwall::CLI::ScanFile.read(file.path).to_h
     end
   end
 
@@ -334,7 +334,7 @@ RSpec.describe Gadwall::TroubleCodes::CodeList do
   end
 end
 
-RSpec.describe Gadwall::ScanFile do
+RSpec.describe Gadwall::CLI::ScanFile do
   def files(*texts)
     Dir.mktmpdir do |folder|
       paths =

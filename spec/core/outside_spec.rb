@@ -64,7 +64,7 @@ RSpec.describe "Against programs from outside" do
           "Time (ms),CH1 (mV)\n#{time_s.zip(values).map { |time, volt| "#{time * 1000},#{volt * 1000}" }.join("\n")}\n"
         )
         file.flush
-        ours = Gadwall::CaptureFile.of(file.path, "wheel_speed", teeth: 48, sensor: "passive")
+        ours = Gadwall::Signals::CaptureFile.of(file.path, "wheel_speed", teeth: 48, sensor: "passive")
         expect(ours[:findings].map { |row| row[:teeth] }).to eq(
           [Outside.python("capture_steps.py", file.path, "48")["missing"]]
         )

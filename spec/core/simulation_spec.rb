@@ -260,7 +260,7 @@ RSpec.describe Gadwall::Simulation do
     it "is read back from its traffic by our own decoder" do
       read, broken = interface.scan
       expect([read.size, broken]).to eq([car.ecus.size, nil])
-      decoded = Gadwall::ScanFile.of_text(link.to_s).to_h
+      decoded = Gadwall::CLI::ScanFile.of_text(link.to_s).to_h
       theirs =
         decoded[:modules].to_h do |row|
           [row[:request_id].to_i(16), row[:codes].map { |code| [code[:code], code[:status_byte]] }]
@@ -371,7 +371,7 @@ RSpec.describe Gadwall::Simulation do
 
   it "answers the command line: scan, live, routine, write, and says what is wrong" do
     text = JSON.generate({ "name" => "cli", "park_brake" => "caliper_motor" })
-    session = Gadwall::SimulateFile.new(text, faults: ["front_left.sensor.open"], seed: 3)
+    session = Gadwall::CLI::SimulateFile.new(text, faults: ["front_left.sensor.open"], seed: 3)
     expect(session.run("scan")[:modules].flat_map { |row| row[:codes] }.map { |code| code[:code] }).to include("C0031")
     expect(session.run("live")[:live]).to include(
       a_hash_including(id: "wheel_front_left", value: 0.0),
@@ -381,9 +381,9 @@ RSpec.describe Gadwall::Simulation do
     expect(session.run("write:0100=0A0B0C0D")[:modules]).to include(a_hash_including(module: "ABS"))
     expect { session.run("write:zz") }.to raise_error(Gadwall::InputError, /DID=HEX/)
     expect { session.run("routine:dance") }.to raise_error(Gadwall::UnknownNameError)
-    expect { Gadwall::SimulateFile.new(text, faults: ["front_left.sensor.opn"]) }.to raise_error(
+    expect { Gadwall::CLI::SimulateFile.new(text, faults: ["front_left.sensor.opn"]) }.to raise_error(
       Gadwall::UnknownNameError
     )
-    expect { Gadwall::SimulateFile.new("[", faults: []) }.to raise_error(Gadwall::InputError, /JSON/)
+    expect { Gadwall::CLI::SimulateFile.new("[", faults: []) }.to raise_error(Gadwall::InputError, /JSON/)
   end
 end

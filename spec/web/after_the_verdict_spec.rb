@@ -178,7 +178,7 @@ RSpec.describe "After the verdict", :web do
     get "/jobs/#{number}/case.json"
     kase = Gadwall::CaseFile.parse(last_response.body, models: CoreHelp::MODELS)
     expect(kase.log.entries.map(&:to_h)).to eq(workshop.dossier(number).log.entries.map(&:to_h))
-    plan = Gadwall::PlanFile.new(kase).decided
+    plan = Gadwall::CLI::PlanFile.new(kase).decided
     expect(plan[:steps].map { |step| step[:id] }).to eq(
       workshop.dossier(number).log.plan.steps.map { |step| step["id"] }
     )

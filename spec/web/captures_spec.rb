@@ -148,7 +148,7 @@ RSpec.describe "Captures", :web do
   }.each do |name, (kind, sensor)|
     it "hears #{kind} in the demo capture #{name}" do
       found =
-        Gadwall::CaptureFile.of(
+        Gadwall::Signals::CaptureFile.of(
           File.join(Demo::Workshop::CAPTURES, "#{name}.csv"),
           "wheel_speed",
           teeth: 48,

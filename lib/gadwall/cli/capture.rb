@@ -29,18 +29,18 @@ module Gadwall
 
       def answer(path)
         known!(options["signal"])
-        return CaptureFile.analyse(path, options) unless options["view"]
+        return Signals::CaptureFile.analyse(path, options) unless options["view"]
 
-        analysis, trace = CaptureFile.view(path, options, on_progress: @progress)
+        analysis, trace = Signals::CaptureFile.view(path, options, on_progress: @progress)
         writing("--view", options["view"]) { File.binwrite(options["view"], trace.to_bytes) }
         analysis
       end
 
       # A kind of signal that there is none of is wrong usage, not a bad file.
       def known!(signal)
-        return if CaptureFile::SIGNALS.include?(signal)
+        return if Signals::CaptureFile::SIGNALS.include?(signal)
 
-        @err.puts UnknownNameError.new(field: "--signal", given: signal, known: CaptureFile::SIGNALS).message
+        @err.puts UnknownNameError.new(field: "--signal", given: signal, known: Signals::CaptureFile::SIGNALS).message
         raise WrongUsage
       end
     end

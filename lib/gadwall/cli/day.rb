@@ -9,7 +9,7 @@ module Gadwall
       private
 
       def answer(path)
-        DayFile.new(text_of(path)).to_h
+        Scheduling::DayFile.new(text_of(path)).to_h
       end
     end
   end
