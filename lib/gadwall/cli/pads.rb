@@ -10,7 +10,7 @@ module Gadwall
 
       def answer(path)
         data = Quantity::Decimal.json(text_of(path), field: "pads sheet", fix: "See docs/formats/pads.md.")
-        PadsFile.new(data).to_h
+        Gadwall::Pads::SheetFile.new(data).to_h
       end
     end
   end

@@ -1,9 +1,9 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module CLI
+  module Pads
     # A sheet of pads and discs as JSON, and what it tells: docs/formats/pads.md.
-    class PadsFile
+    class SheetFile
       FIELDS = %w[corners front rear discs distance gauge earlier new_at].freeze
 
       # data: Hash as typed: numbers or texts; earlier: sheets of the same vehicle, oldest first. Raises InputError.
@@ -15,7 +15,7 @@ module Gadwall
         earlier = data.fetch("earlier", [])
         fail!("earlier", earlier, "a list of sheets, oldest first") unless earlier.is_a?(Array)
         before = earlier.each_with_index.map { |each, k| sheet(each, "earlier.#{k + 1}.") }
-        @judgement = Pads::Judgement.new(@sheet, earlier: before, new_at: number(data["new_at"], "new_at"))
+        @judgement = Judgement.new(@sheet, earlier: before, new_at: number(data["new_at"], "new_at"))
       end
 
       # {corners: [{corner, inner_mm, outer_mm, goes_on_km, wears_mm_in_1000_km, reckoned, worn}], findings: [texts]}:
@@ -32,7 +32,7 @@ module Gadwall
 
       def sheet(data, prefix)
         fail!("#{prefix}corners", data, "a sheet") unless data.is_a?(Hash)
-        made, errors = Pads::Sheet.typed(data.except("earlier", "new_at"))
+        made, errors = Sheet.typed(data.except("earlier", "new_at"))
         return made if made
 
         field, sentence = errors.first
