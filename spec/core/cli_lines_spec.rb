@@ -3,7 +3,7 @@
 require "json"
 require "stringio"
 
-# Many documents in one process (docs/formats/case.md, 'Many at once'): what each line answers is what the single command
+# Many documents in one process (docs/formats/case.md): what each line answers is what the single command
 # prints, and no line takes another with it.
 RSpec.describe Gadwall::CLI::Runner do
   kase = {

@@ -14,11 +14,11 @@ module Gadwall
       end
 
       # A block makes the answer from a document. Returns the status, always 0: what is wrong stands in its line.
-      def run(&work)
+      def run(&)
         while (line = @input.gets("\n", Command::MOST_BYTES + 1))
           next if line.strip.empty?
 
-          @out.puts JSON.generate(answer(line, &work))
+          @out.puts JSON.generate(answer(line, &))
           @out.flush
         end
         0
