@@ -22,7 +22,7 @@ require "zeitwerk"
 #   diagnosis/     suspects, next test, verdict and its gates: the one entry Diagnosis.assess
 #   repair/        what the hands touch, and the steps that it asks for, with holds and waits
 #   instruments/   meter and diagnostic interface, behind what a real one would be held to
-#   simulation/    a vehicle to plug into: wiring with hidden faults, modules, the diagnostic protocol
+#   simulator/     a vehicle to plug into: wiring with hidden faults, modules, the diagnostic protocol
 #   decision/      what each way to act costs and brings along, and why it may be refused
 #   verification/  scans compared, the road test, the confirming test repeated
 #   job/           entries, acts and what follows from the log

@@ -18,9 +18,9 @@ class PracticeFigures
   private
 
   def scan
-    vehicle = Gadwall::Simulation::VehicleUnderTest.new(SHEET, fitted: MORE, seed: 2).drive
+    vehicle = Gadwall::Simulator::VehicleUnderTest.new(SHEET, fitted: MORE, seed: 2).drive
     modules = vehicle.ecus.map(&:request_id)
-    interface = Gadwall::Instruments::DiagnosticInterface.new(Gadwall::Simulation::Link.new(vehicle))
+    interface = Gadwall::Instruments::DiagnosticInterface.new(Gadwall::Simulator::Link.new(vehicle))
     @figures.median("full scan of #{modules.size} simulated modules", 1000, times: 3) { interface.scan(modules) }
   end
 

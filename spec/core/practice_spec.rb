@@ -215,7 +215,7 @@ RSpec.describe Gadwall::Training do
 
   describe "instruments" do
     it "read as ngspice would where nothing is noisy: a divider of two resistors (handbook: Ohm's law)" do
-      vehicle = Gadwall::Simulation::VehicleUnderTest.new(van, seed: 3).set(key: "on")
+      vehicle = Gadwall::Simulator::VehicleUnderTest.new(van, seed: 3).set(key: "on")
       meter = Gadwall::Instruments::Meter.new(vehicle, noise: 0.0)
       harness = vehicle.system.circuit_named("front_left").harness
       values = harness.values
@@ -246,7 +246,7 @@ RSpec.describe Gadwall::Training do
       sheet = van.merge("park_brake" => "caliper_motor")
       most =
         [[], ["park_brake_left.motor.open"]].map do |faults|
-          vehicle = Gadwall::Simulation::VehicleUnderTest.new(sheet, faults: faults, seed: 2).set(key: "on")
+          vehicle = Gadwall::Simulator::VehicleUnderTest.new(sheet, faults: faults, seed: 2).set(key: "on")
           vehicle.set(command: "apply")
           harness = vehicle.system.circuit_named("park_brake_left").harness
           joint = harness.connectors.last

@@ -5,7 +5,7 @@ require "socket"
 
 # The simulated vehicle to plug into: wiring, modules in time, the diagnostic protocol, instruments. What standards say
 # stands beside the check (ISO 14229-1, ISO 15765-2, SAE J1939-73, from memory).
-RSpec.describe Gadwall::Simulation do
+RSpec.describe Gadwall::Simulator do
   sheets = {
     "car" => {
       "stability" => "yes",
@@ -29,7 +29,7 @@ RSpec.describe Gadwall::Simulation do
   }
 
   def vehicle(sheet, *faults, seed: 1)
-    Gadwall::Simulation::VehicleUnderTest.new({ "name" => "sim" }.merge(sheet), faults: faults, seed: seed)
+    Gadwall::Simulator::VehicleUnderTest.new({ "name" => "sim" }.merge(sheet), faults: faults, seed: seed)
   end
 
   def codes(vehicle)

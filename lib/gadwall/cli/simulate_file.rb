@@ -10,9 +10,9 @@ module Gadwall
 
       # text: JSON of a vehicle file, or of a bare sheet; faults: texts; seed: Integer. Raises InputError.
       def initialize(text, faults: [], seed: 1)
-        @vehicle = Simulation::VehicleUnderTest.new(sheet_of(text), faults: faults, seed: seed)
+        @vehicle = Simulator::VehicleUnderTest.new(sheet_of(text), faults: faults, seed: seed)
         @vehicle.drive
-        @link = Simulation::Link.new(@vehicle)
+        @link = Simulator::Link.new(@vehicle)
         @interface = Instruments::DiagnosticInterface.new(@link)
       end
 
@@ -69,7 +69,7 @@ module Gadwall
 
       # Lamps that modules ask for.
       def lamps
-        asking = @vehicle.ecus.select { |ecu| ecu.dtcs.values.any? { |dtc| dtc.bit?(Simulation::Dtc::WARNING) } }
+        asking = @vehicle.ecus.select { |ecu| ecu.dtcs.values.any? { |dtc| dtc.bit?(Simulator::Dtc::WARNING) } }
         asking.map(&:id)
       end
 
@@ -138,9 +138,7 @@ module Gadwall
         answers =
           knowing.map do |ecu|
             answer =
-              @interface.write(ecu.request_id, number, bytes) do |seed|
-                seed ^ Simulation::Protocol::UdsServer::KEY_MASK
-              end
+              @interface.write(ecu.request_id, number, bytes) { |seed| seed ^ Simulator::Protocol::UdsServer::KEY_MASK }
             back = @interface.read_data(ecu.request_id, number)
             {
               module: ecu.name,

@@ -14,7 +14,7 @@ module Gadwall
       CUT_OFF_S = 1.3 # demo
       ZERO_A = 0.02 # common practice: a clamp's zero wanders by some tens of milliamperes
 
-      # vehicle: Simulation::VehicleUnderTest; random: Random.
+      # vehicle: Simulator::VehicleUnderTest; random: Random.
       def initialize(vehicle, random: Random.new(1))
         @vehicle = vehicle
         @random = random

@@ -17,7 +17,7 @@ module Gadwall
       GHOST_OHM = 2.0e6 # common practice: behind more than this a 10 Mohm meter picks up what is near
       GHOST_V = 0.12 # demo
 
-      # vehicle: Simulation::VehicleUnderTest; random: Random for the last digits; noise: relative, one sigma.
+      # vehicle: Simulator::VehicleUnderTest; random: Random for the last digits; noise: relative, one sigma.
       def initialize(vehicle, random: Random.new(1), noise: 0.003)
         @vehicle = vehicle
         @random = random

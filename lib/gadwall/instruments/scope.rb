@@ -14,7 +14,7 @@ module Gadwall
       GAP_TEETH = 1
       DROPOUTS_A_TURN = 0.8 # demo: of a contact that comes and goes
 
-      # vehicle: Simulation::VehicleUnderTest; random: Random.
+      # vehicle: Simulator::VehicleUnderTest; random: Random.
       def initialize(vehicle, random: Random.new(1))
         @vehicle = vehicle
         @random = random

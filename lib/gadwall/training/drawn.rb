@@ -69,7 +69,7 @@ module Gadwall
       # An Exercise of these faults, with the complaint that they make; nil where nobody would notice them. was: faults
       # that are gone.
       def self.of(faults, sheet, id:, level:, seed:, customer:, was: [], point: "")
-        vehicle = Simulation::VehicleUnderTest.new(sheet, faults: faults + was, seed: seed)
+        vehicle = Simulator::VehicleUnderTest.new(sheet, faults: faults + was, seed: seed)
         vehicle.drive
         lamps = vehicle.lamps
         return unless noticed?(vehicle)

@@ -11,7 +11,7 @@ module Gadwall
       HARD = 0.25 # demo: moving a contact that is always bad changes it
       STRAY = 0.01 # demo: something jumps for another reason
 
-      # vehicle: Simulation::VehicleUnderTest; random: Random; slip: share of looks that go wrong.
+      # vehicle: Simulator::VehicleUnderTest; random: Random; slip: share of looks that go wrong.
       def initialize(vehicle, random: Random.new(1), slip: 0.01)
         @vehicle = vehicle
         @random = random

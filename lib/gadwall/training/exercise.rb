@@ -37,9 +37,9 @@ module Gadwall
         end
 
         # A fresh vehicle with the faults in it, as it was brought in: driven, its codes set. Returns a
-        # Simulation::VehicleUnderTest.
+        # Simulator::VehicleUnderTest.
         def fresh_vehicle
-          made = Simulation::VehicleUnderTest.new(vehicle, faults: faults + was, seed: seed)
+          made = Simulator::VehicleUnderTest.new(vehicle, faults: faults + was, seed: seed)
           made.drive
           5.times { made.drive } if faults.any? { |id| id.include?("~") }
           mend(made)

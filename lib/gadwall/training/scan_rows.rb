@@ -6,7 +6,7 @@ module Gadwall
     class ScanRows
       SOURCE = "read by the interface"
 
-      # vehicle: Simulation::VehicleUnderTest, for names of modules and the tool's list of codes.
+      # vehicle: Simulator::VehicleUnderTest, for names of modules and the tool's list of codes.
       def initialize(vehicle)
         @vehicle = vehicle
         @catalogue = vehicle.system.catalogue
@@ -61,7 +61,7 @@ module Gadwall
 
       # Name of the module that the claim says is missed, or nil.
       def missed(claim)
-        id = Simulation::DtcTable.missed(claim.to_s)
+        id = Simulator::DtcTable.missed(claim.to_s)
         id && (@catalogue.modules.dig(id, "name") || id)
       end
 

@@ -41,7 +41,7 @@ module Gadwall
       # brought in.
       def self.intake(exercise, vehicle)
         vehicle.set(key: "on")
-        link = Simulation::Link.new(vehicle)
+        link = Simulator::Link.new(vehicle)
         reads, = Instruments::DiagnosticInterface.new(link).scan(vehicle.ecus.map(&:request_id))
         values = ScanRows.new(vehicle).values(reads)
         symptoms = Job::Entries::Symptoms.new("ids" => exercise.symptoms, "words" => exercise.complaint, "triage" => [])

@@ -74,7 +74,7 @@ module Gadwall
         @scope = Instruments::Scope.new(vehicle, random: random)
         @clamp = Instruments::Clamp.new(vehicle, random: random)
         @examiner = Examiner.new(vehicle, random: random)
-        @link = Simulation::Link.new(vehicle)
+        @link = Simulator::Link.new(vehicle)
         @interface = Instruments::DiagnosticInterface.new(link)
         @minutes = 0.0
         @money = 0

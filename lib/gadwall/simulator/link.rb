@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Simulation
+  module Simulator
     # The wire between a tool and a simulated vehicle: messages go over it in frames, and every frame is kept as a line
     # of a bus log. An Instruments::Link.
     class Link
@@ -14,7 +14,7 @@ module Gadwall
       # Lines of the log so far.
       attr_reader :log
 
-      # vehicle: Simulation::VehicleUnderTest.
+      # vehicle: Simulator::VehicleUnderTest.
       def initialize(vehicle)
         @vehicle = vehicle
         @servers = vehicle.ecus.to_h { |ecu| [ecu.id, Protocol::UdsServer.new(vehicle, ecu)] }

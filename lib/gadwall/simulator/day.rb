@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Simulation
+  module Simulator
     # The component values of one vehicle on one day: each drawn within its tolerance (one sigma, cut at 1.3), so that
     # no two vehicles of a sheet measure alike.
     module Day

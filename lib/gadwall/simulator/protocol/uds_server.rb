@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Simulation
+  module Simulator
     module Protocol
       # How a simulated module answers (ISO 14229-1, from memory): sessions, tester present, reset, codes by mask and
       # supported, snapshots, clear, data by identifier, security access, input/output control, routines, writing; and
@@ -37,7 +37,7 @@ module Gadwall
           end
         end
 
-        # vehicle: Simulation::VehicleUnderTest; ecu: Ecu.
+        # vehicle: Simulator::VehicleUnderTest; ecu: Ecu.
         def initialize(vehicle, ecu)
           @vehicle = vehicle
           @ecu = ecu

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Simulation
+  module Simulator
     # Which code a module sets for a claim about a circuit: the standard's code of that circuit with the failure type of
     # the claim; where the standard has none, a number of the manufacturer's range.
     class DtcTable

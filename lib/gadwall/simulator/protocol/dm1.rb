@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Simulation
+  module Simulator
     module Protocol
       # Active codes as heavy vehicles send them: DM1 of SAE J1939-73, in one frame or by the broadcast of SAE J1939-21
       # (from memory).

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Simulation
+  module Simulator
     # The circuits of a simulated vehicle with what is hidden in them: any two probes, any state, solved. It knows which
     # faults there are and how severe; it knows no likelihood.
     class Wiring

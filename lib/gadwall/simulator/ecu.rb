@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Simulation
+  module Simulator
     # One control module: the circuits that it reads, its monitors in time, its codes, what it has learned, and what it
     # says of itself.
     class Ecu

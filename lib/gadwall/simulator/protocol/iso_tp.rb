@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Simulation
+  module Simulator
     module Protocol
       # Cuts a message into frames as ISO 15765-2 has them, normal addressing, padded to eight bytes (from memory).
       module IsoTp

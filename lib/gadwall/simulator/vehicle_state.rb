@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Simulation
+  module Simulator
     # How a simulated vehicle stands at a moment: what hands, foot and road do to it. Frozen; `with` gives another.
     #
     # key: "off", "on" or "ready"; pedal: "released" or "pressed"; gear: "park", "neutral" or "drive"; speed_km_h;

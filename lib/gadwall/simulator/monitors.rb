@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Simulation
+  module Simulator
     # The monitors that a module runs on one circuit: rules of its template, held to the solved wiring. A monitor fails
     # or passes; how often one misses is not asked here.
     class Monitors

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Simulation
+  module Simulator
     module Protocol
       # Data by identifier of a simulated module: what it says of itself, live values, and what is written into it (ISO
       # 14229-1 services 22 and 2E, from memory). Part of UdsServer.

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Simulation
+  module Simulator
     # One code of a module with its status byte, bit by bit as its monitor runs (ISO 14229-1 Annex D, from memory).
     class Dtc
       FAILED = 0x01

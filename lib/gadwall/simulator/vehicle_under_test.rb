@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Gadwall
-  module Simulation
+  module Simulator
     # A vehicle to plug into: wiring with hidden faults, modules that watch it and speak, and a state that hands, foot
     # and road change. Nothing here reads a clock or draws without its seed.
     class VehicleUnderTest
