@@ -11,6 +11,11 @@ module Gadwall
         def id_text
           format(extended ? "%08X" : "%03X", id)
         end
+
+        # As a line of a bus log, without its end.
+        def to_line
+          format("(%.6f) %s %s#%s%s", time_s, bus, id_text, ("#1" if fd), data.pack("C*").unpack1("H*").upcase)
+        end
       end
 
     # A message put together from frames. error: nil, "sequence" or "incomplete".

@@ -153,7 +153,7 @@ RSpec.describe Gadwall::Simulator do
 
   describe "the protocol" do
     let(:car) { vehicle(sheets["car"], "front_left.sensor.open").drive }
-    let(:abs) { described_class::Protocol::UdsServer.new(car, car.ecu("abs")) }
+    let(:abs) { described_class::Uds::Server.new(car, car.ecu("abs")) }
 
     def bytes(text)
       [text.delete(" ")].pack("H*").bytes
@@ -208,7 +208,9 @@ RSpec.describe Gadwall::Simulator do
       expect(answer("2E 01 00 0A 0B 0C 0D")).to eq(%w[7F2E33]) # security access denied
       seed = answer("27 01").first[4, 4].to_i(16)
       expect(answer("27 02 FF FF")).to eq(%w[7F2735]) # invalid key
-      expect(answer(format("27 02 %04X", seed ^ described_class::Protocol::UdsServer::KEY_MASK))).to eq(%w[6702])
+      expect(answer(format("27 02 %04X", seed ^ described_class::Uds::KEY_MASK))).to eq(%w[7F2724]) # it cost the seed
+      seed = answer("27 01").first[4, 4].to_i(16)
+      expect(answer(format("27 02 %04X", seed ^ described_class::Uds::KEY_MASK))).to eq(%w[6702])
       expect(answer("2E 01 00 0A")).to eq(%w[7F2E13])
       expect(answer("2E 01 00 0A 0B 0C 0D")).to eq(%w[6E0100])
       expect(answer("22 01 00")).to eq(%w[6201000A0B0C0D])
@@ -238,7 +240,7 @@ RSpec.describe Gadwall::Simulator do
     [1, 7, 8, 13, 14, 130].each do |size|
       it "cuts #{size} bytes into frames that our decoder puts together again" do
         message = Array.new(size) { |i| i & 0xFF }
-        frames = described_class::Protocol::IsoTp.frames(message)
+        frames = Gadwall::Protocols::IsoTp.frames(message)
         expect(frames.size).to eq(size < 8 ? 1 : 1 + ((size - 6) / 7.0).ceil)
         expect(frames.map(&:size).uniq).to eq([8])
         transport = Gadwall::Protocols::Transport.new
@@ -277,7 +279,7 @@ RSpec.describe Gadwall::Simulator do
       skip "tshark is not installed" unless Outside.tshark?
       interface.scan
       interface.routine(0x720, 0x0320)
-      interface.write(0x700, 0x0100, [1, 2, 3, 4]) { |seed| seed ^ described_class::Protocol::UdsServer::KEY_MASK }
+      interface.write(0x700, 0x0100, [1, 2, 3, 4]) { |seed| seed ^ described_class::Uds::KEY_MASK }
       interface.clear(0x700)
       rows =
         Outside.tshark(
@@ -356,11 +358,11 @@ RSpec.describe Gadwall::Simulator do
   # SAE J1939-73: lamps, then four bytes a code; more than one goes by the broadcast of SAE J1939-21.
   it "broadcasts active codes of heavy vehicles that our decoder reads" do
     [[[789, 5, 1]], [[789, 5, 1], [790, 2, 3], [1067, 12, 1]]].each do |codes|
-      frames = described_class::Protocol::Dm1.frames(0xC8, codes)
+      frames = described_class::Heavy::Messages.codes(0xFECA, 0xC8, codes)
       heavy = Gadwall::Protocols::Heavy.new
       lines =
-        frames.each_with_index.map do |(id, data), i|
-          format("(%.6f) can1 %08X#%s", i * 0.01, id, data.map { |byte| format("%02X", byte) }.join)
+        frames.map do |after, id, data|
+          format("(%.6f) can1 %08X#%s", after, id, data.map { |byte| format("%02X", byte) }.join)
         end
       Gadwall::Protocols::LogReader.each(lines) { |frame| heavy.take(frame) }
       expect(heavy.codes.map { |code| [code.source, code.spn, code.fmi, code.count] }).to eq(

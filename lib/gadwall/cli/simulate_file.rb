@@ -137,8 +137,7 @@ module Gadwall
         knowing = @vehicle.speaking.select { |ecu| knows?(ecu, number) }
         answers =
           knowing.map do |ecu|
-            answer =
-              @interface.write(ecu.request_id, number, bytes) { |seed| seed ^ Simulator::Protocol::UdsServer::KEY_MASK }
+            answer = @interface.write(ecu.request_id, number, bytes) { |seed| seed ^ Simulator::Uds::KEY_MASK }
             back = @interface.read_data(ecu.request_id, number)
             {
               module: ecu.name,

@@ -15,12 +15,21 @@ module Gadwall
       CLEARED = NOT_COMPLETED_SINCE_CLEAR | NOT_COMPLETED_THIS_CYCLE
       AGES_AFTER = 40 # common practice: a confirmed code without failure is gone after some 40 cycles
 
-      # word: TroubleCodes::CodeWord; status: Integer; snapshot: {text => number} of when it first failed, or nil.
-      attr_reader :word, :status, :snapshot
+      # word: TroubleCodes::CodeWord; status: Integer; snapshot: {text => number} of when it first failed, or nil;
+      # occurrences: how often it began to fail since it was cleared; clean_cycles: without a failure, on the way to be
+      # forgotten; of: [circuit, claim] that its monitor speaks of.
+      attr_reader :word, :status, :snapshot, :occurrences, :clean_cycles, :of
 
-      def initialize(word)
+      def initialize(word, of: [])
         @word = word
+        @of = of
         clear
+      end
+
+      # Its three bytes: code and failure type.
+      def bytes
+        bytes = word.bytes
+        bytes.size == 3 ? bytes : [*bytes, 0x00]
       end
 
       # Its monitor ran. failed: true or false; lamp: does it ask for a warning lamp?; now: {text => number} that is
@@ -30,6 +39,7 @@ module Gadwall
         return pass unless failed
 
         @snapshot ||= now
+        @occurrences += 1 unless bit?(FAILED)
         @status |= FAILED | FAILED_THIS_CYCLE | PENDING | CONFIRMED | FAILED_SINCE_CLEAR
         @status |= WARNING if lamp
         @clean_cycles = 0
@@ -50,6 +60,7 @@ module Gadwall
         @status = CLEARED
         @snapshot = nil
         @clean_cycles = 0
+        @occurrences = 0
       end
 
       # Is a bit set? mask: Integer.

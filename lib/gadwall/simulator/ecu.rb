@@ -5,11 +5,14 @@ module Gadwall
     # One control module: the circuits that it reads, its monitors in time, its codes, what it has learned, and what it
     # says of itself.
     class Ecu
-      SESSIONS = { 0x01 => "default", 0x02 => "programming", 0x03 => "extended" }.freeze
+      DEFAULT = 0x01
       SESSION_ENDS_S = 5.0 # ISO 14229-2: S3 server, from memory
+      STORED = 0xAF # bits of a status that tell of a failure; the others tell what has not run yet
 
-      attr_reader :id, :record, :dtcs, :learned, :written, :circuits
-      attr_accessor :session, :unlocked, :seed, :last_heard_s, :running
+      attr_reader :id, :record, :learned, :written, :circuits, :session
+      # seed: of security access, nil where none is out; attempts: at its key, kept over a reset; closed_until_s: until
+      # when no seed is given; mute: does it send nothing beside diagnosis?; setting: do its monitors write codes?
+      attr_accessor :unlocked, :seed, :last_heard_s, :running, :attempts, :closed_until_s, :mute, :setting
 
       # record: of data/simulation/modules.yml; circuits: those that it reads; vehicle: VehicleUnderTest.
       def initialize(record, circuits, vehicle)
@@ -17,9 +20,9 @@ module Gadwall
         @record = record
         @circuits = circuits
         @vehicle = vehicle
-        @dtcs = {}
         @learned = {}
         @written = {}
+        @attempts = 0
         restart
       end
 
@@ -37,36 +40,56 @@ module Gadwall
         request_id + Protocols::Addresses::OFFSET
       end
 
-      # After a reset, or with the key turned off and on: the default session, locked.
+      # Its address in ids of 29 bits (ISO 15765-4 names engine and gearbox; the others by their request).
+      def node
+        record["node"] || ((request_id >> 4) & 0xFF)
+      end
+
+      # After a reset, or with the key turned off and on.
       def restart
-        @session = 0x01
+        @last_heard_s = 0.0
+        begin_session(DEFAULT)
+      end
+
+      # Another session: locked, and what the last one had changed is back.
+      def begin_session(kind)
+        @session = kind
         @unlocked = false
         @seed = nil
-        @last_heard_s = 0.0
         @running = {}
+        @mute = false
+        @setting = true
+      end
+
+      # Back to the default session.
+      def end_session
+        begin_session(DEFAULT)
+      end
+
+      # Every code that it can set: {word => Dtc}.
+      def dtcs
+        @dtcs ||= words.uniq { |each| each[0].to_s }.to_h { |word, *of| [word.to_s, Dtc.new(word, of: of)] }
       end
 
       # Runs its monitors once in the vehicle's state. missing: ids of modules that do not speak now.
       def look(state, missing: [])
-        monitored(state, missing).each do |circuit_id, claims|
-          circuit = circuits.find { |each| each.id == circuit_id }
-          claims.each { |claim, failed| dtc(circuit, claim, failed)&.ran(failed, now: frozen(state)) }
+        return unless setting
+
+        seen = Hash.new(false)
+        monitored(state, missing).each do |circuit, claims|
+          claims.each { |claim, failed| seen[@vehicle.dtc_table.word(circuit, claim).to_s] |= failed }
         end
+        seen.each { |word, failed| dtcs[word]&.ran(failed, now: frozen(state)) }
       end
 
       # A new operation cycle: key off and on.
       def new_cycle
-        @dtcs.each_value(&:new_cycle)
+        dtcs.each_value(&:new_cycle)
       end
 
       # Array of Dtc whose status has one of the bits of the mask.
-      def codes(mask = 0xFF)
-        dtcs.values.select { |each| each.status.anybits?(mask & 0xFF) && each.status != Dtc::CLEARED }
-      end
-
-      # Erases all codes; monitors begin anew.
-      def clear
-        @dtcs.each_value(&:clear)
+      def codes(mask = STORED)
+        dtcs.values.select { |each| each.bit?(mask & 0xFF) }
       end
 
       # Does any code stand that failed last time?
@@ -76,13 +99,19 @@ module Gadwall
 
       private
 
-      def monitored(state, missing)
-        circuits.to_h do |circuit|
-          [circuit.id, own(@vehicle.monitored(circuit, state).merge(missed(circuit, missing)))]
+      # [[word, circuit, claim], ...] of all its monitors.
+      def words
+        circuits.flat_map do |circuit|
+          claims = @vehicle.claims(circuit) - ["lost_#{id}"]
+          claims.map { |claim| [@vehicle.dtc_table.word(circuit, claim), circuit, claim] }
         end
       end
 
-      # Who hangs on a bus and says nothing is missed there.
+      def monitored(state, missing)
+        circuits.to_h { |circuit| [circuit, own(@vehicle.monitored(circuit, state).merge(missed(circuit, missing)))] }
+      end
+
+      # Who hangs on a bus and says nothing is missed there; who speaks is not.
       def missed(circuit, missing)
         members = circuit.harness.modules.map(&:first)
         (members & missing).to_h { |id| ["lost_#{id}", true] }
@@ -93,18 +122,10 @@ module Gadwall
         claims.except("lost_#{id}")
       end
 
-      # A code is kept from its first failure on.
-      def dtc(circuit, claim, failed)
-        word = @vehicle.dtc_table.word(circuit, claim)
-        return @dtcs[word.to_s] unless failed || @dtcs.key?(word.to_s)
-
-        @dtcs[word.to_s] ||= Dtc.new(word)
-      end
-
       def frozen(state)
         {
           "speed_km_h" => state.speed_km_h,
-          "system_voltage" => state.battery_volt.round(2),
+          "system_voltage" => @vehicle.system_volt.round(2),
           "clock_s" => state.clock_s
         }
       end

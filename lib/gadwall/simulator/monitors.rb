@@ -17,6 +17,11 @@ module Gadwall
           circuit.harness.template["monitors"].flat_map { |rule| rule["each"] == "module" ? for_modules(rule) : [rule] }
       end
 
+      # All claims that its monitors can make.
+      def claims
+        @rules.map { |rule| rule["claim"] }.uniq
+      end
+
       # Claims whose monitors ran in this state: {claim => failed?}.
       def run(state)
         return {} unless state.awake?

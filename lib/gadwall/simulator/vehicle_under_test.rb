@@ -28,20 +28,45 @@ module Gadwall
         @ecus = modules.map { |record| Ecu.new(record, circuits_of(record["id"]), self) }
       end
 
-      # Changes the state; monitors look at what came of it. settings: as of VehicleState#with. Returns self.
+      # Changes the state; monitors look at what came of it, for some seconds. settings: as of VehicleState#with.
+      # Returns self.
       def set(**settings)
+        change(**settings)
+        look
+        wait(STATE_S) if state.awake?
+        self
+      end
+
+      # The same without letting time pass: whoever keeps the time calls `look`.
+      def change(**settings)
         was = state
         @state = state.with(**settings)
         wake if state.awake? && !was.awake?
         wiring.shake if settings.key?(:speed_km_h) || settings.key?(:key)
-        look
         self
+      end
+
+      # Monitors of all modules that speak look once.
+      def look
+        there = speaking
+        missing = (ecus - there).map(&:id)
+        there.each { |ecu| ecu.look(state, missing: missing) }
+      end
+
+      # Hides one fault more. text: as of `initialize`. Raises UnknownNameError, InputError.
+      def harm(text, random = Random.new(1))
+        wiring.harm(hide(text, random))
       end
 
       # Lets time pass. seconds: Float. Returns self.
       def wait(seconds)
         @state = state.after(seconds)
         self
+      end
+
+      # All claims that monitors can make of a circuit of this system.
+      def claims(circuit)
+        @monitors.fetch(circuit.id).claims
       end
 
       # Claims about a circuit whose monitors ran in a state: {claim => failed?}. circuit: of this system.
@@ -109,6 +134,16 @@ module Gadwall
         ecus.find { |each| each.id == id }
       end
 
+      # At the poles of the battery now, V.
+      def system_volt
+        state.battery_volt(system.sheet.system_voltage.to_i)
+      end
+
+      # Has this vehicle what a live value shows? row: of data/simulation/data_identifiers.yml.
+      def shows?(row)
+        row["circuits"].nil? || system.circuits.any? { |circuit| row["circuits"].include?(circuit.id) }
+      end
+
       # What a live value shows. row: of data/simulation/data_identifiers.yml. Returns a Float.
       def live(row)
         case row["id"]
@@ -116,8 +151,10 @@ module Gadwall
           wheel(::Regexp.last_match(1))
         when "brake_switch"
           switched? ? 1.0 : 0.0
+        when "vehicle_speed"
+          state.speed_km_h
         when "system_voltage"
-          state.battery_volt(system.sheet.system_voltage.to_i)
+          system_volt
         when "steering_angle"
           state.steering_deg
         when "brake_pressure"
@@ -173,13 +210,6 @@ module Gadwall
 
       def wake
         ecus.each { |ecu| [ecu.new_cycle, ecu.restart] }
-      end
-
-      def look
-        there = speaking
-        missing = (ecus - there).map(&:id)
-        there.each { |ecu| ecu.look(state, missing: missing) }
-        wait(STATE_S) if state.awake?
       end
 
       # Is there enough voltage at its own connector?

@@ -81,6 +81,18 @@ module Gadwall
         @there = {}
       end
 
+      # Hides one fault more. each: Hidden.
+      def harm(each)
+        @hidden += [each]
+      end
+
+      # Mends all that is hidden in a circuit. Returns how many faults went.
+      def mend_circuit(id)
+        before = hidden.size
+        @hidden = hidden.reject { |each| each.circuit.id == id }
+        before - hidden.size
+      end
+
       # Puts a place right: what was hidden there is gone. location: "circuit/place". Returns how many faults went.
       def mend(location)
         before = hidden.size
