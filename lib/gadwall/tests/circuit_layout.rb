@@ -9,7 +9,7 @@ module Gadwall
       # A fault at one severity. weight: its share of the fault; condition: Circuits::Condition.
       Atom = Struct.new(:fault, :fault_index, :severity, :weight, :condition)
 
-      attr_reader :faults, :tests, :atoms
+      attr_reader :faults, :atoms
 
       # What of a vehicle sheet's circuit makes its layout. adaptation: Hash as on the sheet. Returns a Hash key.
       def self.key(template_id, adaptation)
@@ -20,8 +20,14 @@ module Gadwall
       # harness: Circuits::Harness; catalogue: for faults and tests.
       def initialize(harness, catalogue)
         @faults = Circuits::FaultList.for(harness, catalogue).freeze
-        @tests = Expansion.tests(harness, catalogue).to_h { |test| [test.id, test] }.freeze
+        @harness = harness
+        @catalogue = catalogue
         @atoms = faults.each_with_index.flat_map { |fault, index| graded(harness, fault, index) }.freeze
+      end
+
+      # {id => Test}. Half of the work of a layout, and no work for who only measures.
+      def tests
+        @tests ||= Expansion.tests(@harness, @catalogue).to_h { |test| [test.id, test] }.freeze
       end
 
       # By atom: the index of its fault.
