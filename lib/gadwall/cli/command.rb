@@ -14,17 +14,20 @@ module Gadwall
 
       MOST_BYTES = 20_000_000
 
-      # out, err, input: IO; models: Vehicle::ModelCache, kept from one document to the next.
-      def initialize(out:, err:, input:, models:)
+      # out, err, input: IO; models: Vehicle::ModelCache, kept from one document to the next; clock: gives seconds, for
+      # what runs in real time.
+      def initialize(out:, err:, input:, models:, clock: nil)
         @out = out
         @err = err
         @input = input
         @models = models
+        @clock = clock
         @options = {}
       end
 
       # arguments: Array of String, without the command's name. Raises WrongUsage, Gadwall::Error. Returns the status.
       def run(arguments)
+        @options = {}
         rest = parser.parse(arguments)
         return Lines.new(@out, @err, @input).run { |data| many(data) } if @options[:lines] && rest.empty?
         raise WrongUsage if @options[:lines] || !fits?(rest)

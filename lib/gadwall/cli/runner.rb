@@ -20,10 +20,10 @@ module Gadwall
         "capture" => Capture
       }.freeze
 
-      def initialize(out: $stdout, err: $stderr, input: $stdin, models: Vehicle::ModelCache.new)
+      def initialize(out: $stdout, err: $stderr, input: $stdin, models: Vehicle::ModelCache.new, clock: nil)
         @out = out
         @err = err
-        @given = { out: out, err: err, input: input, models: models }
+        @given = { out: out, err: err, input: input, models: models, clock: clock }
       end
 
       # arguments: Array of String. Returns the exit status.

@@ -16,6 +16,11 @@ module Gadwall
         @interface = Instruments::DiagnosticInterface.new(@link)
       end
 
+      # Its bus as lines: Simulator::Listener.
+      def listener(real_time: false)
+        Simulator::Listener.new(@vehicle, real_time: real_time)
+      end
+
       # The traffic as a bus log.
       def log
         @link.to_s

@@ -33,7 +33,8 @@ module Gadwall
       # A whole message in one frame, or nil where it does not fit.
       def self.single(bytes, size = CLASSIC)
         return padded([bytes.size, *bytes]) if bytes.size < CLASSIC
-        return padded([0x00, bytes.size, *bytes]) if size > CLASSIC && bytes.size <= size - 2
+
+        padded([0x00, bytes.size, *bytes]) if size > CLASSIC && bytes.size <= size - 2
       end
 
       # A flow control frame. status: CONTINUE, WAIT or OVERFLOW; block: frames until the next, 0 for all; separation:

@@ -31,12 +31,12 @@ module Gadwall
         @base + vehicle.state.clock_s
       end
 
-      # Sets the clock of whoever is plugged in: what is under way keeps its place.
+      # Sets the clock of whoever is plugged in; what was changed before it began was changed long ago.
       def start_at(seconds)
         @base = seconds - vehicle.state.clock_s
         @free_at.clear
         @free_at.default = seconds
-        @look_at = seconds + LOOK_S if @look_at
+        look if @look_at
       end
 
       # Something about the vehicle was changed: monitors look, and who can speak is asked anew.

@@ -36,9 +36,9 @@ module Gadwall
       def run(now)
         return fall_silent unless @bus.there?(@ecu)
 
-        if (due = @due.min_by(&:first)) && due.first <= now
-          @due.delete(due)
-          _, channel, kind, bytes = due
+        place = @due.each_index.min_by { |i| @due[i].first }
+        if place && @due[place].first <= now
+          _, channel, kind, bytes = @due.delete_at(place)
           return frame(channel, bytes, now) if kind == :frame
 
           channel.sender.send_message(bytes, now)
@@ -98,6 +98,7 @@ module Gadwall
           return @due << [now + Uds::Server::ANSWER_S, channel, :message, [Uds::NEGATIVE, message.first, BUSY]]
         end
 
+        channel.sender.stop if channel.sender.flow_due # who asks anew does not wait for the last answer's rest
         replies = @server.replies(message, functional: to_all)
         replies.each { |after, bytes| @due << [now + after, channel, :message, bytes] }
         @busy_until = replies.size > 1 ? now + replies.last.first : nil

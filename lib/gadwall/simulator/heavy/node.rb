@@ -45,8 +45,8 @@ module Gadwall
           return rest unless speaks?
 
           say_active(now) if @again_at <= now
-          due = @due.min_by(&:first)
-          due && due.first <= now ? frame(@due.delete(due), now) : nil
+          place = @due.each_index.min_by { |i| @due[i].first }
+          place && @due[place].first <= now ? frame(@due.delete_at(place), now) : nil
         end
 
         # As of a node of Bus: requests (SAE J1939-21) to it or to everybody.

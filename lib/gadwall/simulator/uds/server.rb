@@ -21,7 +21,8 @@ module Gadwall
           0x85 => CodeSetting
         }.freeze
         # Not answered where the request went to everybody and is not for this module (ISO 14229-1, 7.5.6).
-        SILENT_TO_ALL = %i[service sub_function range sub_function_session service_session].map { |name| NRC.fetch(name) }
+        SILENT_TO_ALL =
+          %i[service sub_function range sub_function_session service_session].map { |name| NRC.fetch(name) }
         ANSWER_S = 0.01 # common practice: P2 is 50 ms at the most
         PENDING_AGAIN_S = 2.0 # common practice: P2* is 5 s at the most
 
