@@ -92,6 +92,11 @@ module Gadwall
         dtcs.values.select { |each| each.bit?(mask & 0xFF) }
       end
 
+      # Erases all codes; monitors begin anew.
+      def clear
+        dtcs.each_value(&:clear)
+      end
+
       # Does any code stand that failed last time?
       def failing?
         dtcs.values.any? { |each| each.bit?(Dtc::FAILED) }

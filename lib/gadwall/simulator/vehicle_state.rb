@@ -68,6 +68,9 @@ module Gadwall
         speed_km_h.zero?
       end
 
+      FLAT = 0.1 # common practice: below a tenth of its charge a battery breaks down under load
+      FLAT_VOLT = 5.0 # demo
+
       # Battery voltage at its poles, V; by charge, linear between flat and full (handbook: lead-acid at rest 11.8 to
       # 12.7 V, from memory). system: 12 or 24.
       def battery_volt(system = 12)
@@ -75,7 +78,7 @@ module Gadwall
         return 13.6 * cells if support
         return 14.1 * cells if key == "ready"
 
-        (11.6 + (1.1 * (battery_as / FULL_AS)) - (awake? ? 0.2 : 0.0)) * cells
+        (at_rest(battery_as / FULL_AS) - (awake? ? 0.2 : 0.0)) * cells
       end
 
       # As the wiring of a circuit sees it. circuit_id: text. Returns a Circuits::Harness::State.
@@ -99,6 +102,15 @@ module Gadwall
       # As `==`.
       def hash
         @settings.hash
+      end
+
+      private
+
+      # charge: 0..1. Returns V of a 12 V battery.
+      def at_rest(charge)
+        return 11.6 + (1.1 * charge) if charge >= FLAT
+
+        FLAT_VOLT + ((charge / FLAT) * (11.6 + (1.1 * FLAT) - FLAT_VOLT))
       end
 
       protected

@@ -16,12 +16,14 @@ module Gadwall
       # severity, "ID~PRESENCE" for one that is there that share of the time; seed: Integer; fitted: ids of modules that
       # it has beside those of its circuits. Raises UnknownNameError, InputError.
       def initialize(sheet, faults: [], seed: 1, fitted: [])
+        @seed = seed
         random = Random.new(seed)
         @fitted = ALWAYS | fitted
         @system = Gadwall::Vehicle::System.build(Gadwall::Vehicle::Sheet.new(Day.drawn(sheet, random)))
         @catalogue = system.catalogue
         @wiring = Wiring.new(system, faults.map { |text| hide(text, random) }, random)
         wiring.unpowered = method(:silent?)
+        wiring.battery = method(:system_volt)
         @dtc_table = DtcTable.new(@catalogue)
         @state = VehicleState.new
         @monitors = system.circuits.to_h { |circuit| [circuit.id, Monitors.new(circuit, wiring)] }
@@ -144,24 +146,15 @@ module Gadwall
         row["circuits"].nil? || system.circuits.any? { |circuit| row["circuits"].include?(circuit.id) }
       end
 
-      # What a live value shows. row: of data/simulation/data_identifiers.yml. Returns a Float.
-      def live(row)
-        case row["id"]
-        when /\Awheel_(\w+)\z/
-          wheel(::Regexp.last_match(1))
-        when "brake_switch"
-          switched? ? 1.0 : 0.0
-        when "vehicle_speed"
-          state.speed_km_h
-        when "system_voltage"
-          system_volt
-        when "steering_angle"
-          state.steering_deg
-        when "brake_pressure"
-          state.pedal == "pressed" ? 30.0 : 0.0
-        else
-          0.0
-        end
+      # What a live value shows. row: of data/simulation/data_identifiers.yml; ecu: Ecu that tells it. Returns a Float.
+      def live(row, ecu)
+        (@live_values ||= LiveValues.new(self, @seed)).value(row, ecu)
+      end
+
+      # Volts at a module's own connector, nil where the sheet has no supply of it. id: of a module.
+      def supply_volt(id, at = state)
+        supply = system.supply_of(id) or return
+        wiring.measure("volts", supply.id, supply.harness.template["powers"]["probes"], at)
       end
 
       private
@@ -221,10 +214,8 @@ module Gadwall
 
       # Has a module too little voltage at its connector to work, with the key on? id: of a module.
       def hungry?(id)
-        supply = system.supply_of(id) or return false
-        rule = supply.harness.template["powers"]
-        volts = wiring.measure("volts", supply.id, rule["probes"], state.awake? ? state : state.with(key: "on"))
-        volts < supply.model.least_power_volt
+        volts = supply_volt(id, state.awake? ? state : state.with(key: "on")) or return false
+        volts < system.supply_of(id).model.least_power_volt
       end
 
       # Is the module itself gone, whatever feeds it?
@@ -246,18 +237,6 @@ module Gadwall
       def reached?(ecu, at = state)
         buses = system.buses_of(ecu.id)
         buses.empty? || buses.any? { |bus| monitored(bus, at).fetch("lost_#{ecu.id}", false) == false }
-      end
-
-      # A wheel whose signal the module does not get stands still in its eyes.
-      def wheel(corner)
-        circuit = system.circuits.find { |each| each.id == corner } or return 0.0
-        failed = monitored(circuit, state.with(speed_km_h: [state.speed_km_h, 1.0].max)).values.any?
-        failed ? 0.0 : state.speed_km_h
-      end
-
-      def switched?
-        circuit = system.circuits.find { |each| each.family == "brake_switch" } or return state.pedal == "pressed"
-        wiring.measure("volts", circuit.id, %w[lamp@near_end ground], state) > 6.0
       end
     end
   end

@@ -11,6 +11,8 @@ module Gadwall
       attr_reader :system, :hidden
       # Who tells which modules are without power: takes a module's id, answers true or false; nil where nobody does.
       attr_accessor :unpowered
+      # Who tells the battery's voltage now: answers V; nil where the circuits' own values hold.
+      attr_accessor :battery
 
       # system: Vehicle::System; hidden: Array of Hidden; random: Random for what comes and goes.
       def initialize(system, hidden, random)
@@ -26,22 +28,23 @@ module Gadwall
       # forced: settings of the circuit that somebody holds meanwhile (a pump that is commanded). Returns a Float in V,
       # ohm or A.
       def measure(kind, circuit_id, probes, state, forced: {})
-        sample(kind, circuit_id, probes, state.for_circuit(circuit_id).with(forced), awake: state.awake?).value
+        sees = state.for_circuit(circuit_id).with(forced)
+        sample(kind, circuit_id, probes, sees, awake: state.awake?, volt: volt_of(state)).value
       end
 
       # The same in a state of that circuit, with the ohms behind the probes. state: Circuits::Harness::State; awake: is
       # a module there to feed a sensor? The block says of a Hidden whether it counts (a break-out harness in the place
       # of a joint). Returns a Circuits::Reader::Sample.
-      def sample(kind, circuit_id, probes, state, awake: state.key != "off", &counts)
+      def sample(kind, circuit_id, probes, state, awake: state.key != "off", volt: battery&.call, &counts)
         circuit = system.circuit_named(circuit_id)
         now = condition(circuit, &counts)
-        reader(circuit, state.with(now.settings)).sample(kind, probes, now, ampere: load(circuit, awake))
+        reader(circuit, state.with(now.settings), volt).sample(kind, probes, now, ampere: load(circuit, awake))
       end
 
       # Volts between two probes while its sensor draws so many amperes. Returns a Float.
       def sample_at(circuit, probes, state, ampere)
         now = condition(circuit)
-        reader(circuit, state.with(now.settings)).read("volts", probes, now, ampere: ampere)
+        reader(circuit, state.with(now.settings), battery&.call).read("volts", probes, now, ampere: ampere)
       end
 
       # What is wrong with a circuit at this moment: Circuits::Condition. A module without power drives nothing. The
@@ -118,8 +121,22 @@ module Gadwall
         circuit.harness.sink_levels.max
       end
 
-      def reader(circuit, state)
-        @readers[[circuit.id, state]] ||= Circuits::Reader.new(circuit.harness, state)
+      FED_BY_BATTERY = %w[battery_volt supply_volt].freeze
+      STEP_VOLT = 0.1 # a battery's voltage is taken in such steps, so that what was solved is solved once
+
+      # A circuit that hangs on the battery follows it. volt: V, or nil.
+      def reader(circuit, state, volt)
+        volt = volt && (volt / STEP_VOLT).round * STEP_VOLT
+        @readers[[circuit.id, state, volt]] ||= Circuits::Reader.new(fed(circuit.harness, volt), state)
+      end
+
+      def fed(harness, volt)
+        named = harness.values.keys & FED_BY_BATTERY
+        volt && named.any? ? harness.with_values(named.to_h { |name| [name, volt] }, 0.0) : harness
+      end
+
+      def volt_of(state)
+        state.battery_volt(system.sheet.system_voltage.to_i) if battery
       end
     end
   end

@@ -39,7 +39,7 @@ module Gadwall
           row = row(did) or return
           return @ecu.written.fetch(did, [0] * row["bytes"]) if row["written"]
 
-          signed((@vehicle.live(row) / row["step"]).round, row["bytes"])
+          signed((@vehicle.live(row, @ecu) / row["step"]).round, row["bytes"])
         end
 
         private
