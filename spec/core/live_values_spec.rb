@@ -2,8 +2,8 @@
 
 require "spec_helper"
 
-# What modules of the simulated vehicle show while it stands, drives, turns and is fed: wheel speeds from pulses, volts at
-# their own connectors.
+# What modules of the simulated vehicle show while it stands, drives, turns and is fed: wheel speeds from pulses, volts
+# at their own connectors.
 RSpec.describe Gadwall::Simulator::LiveValues do
   sheet = { "name" => "Kestrel", "stability" => "yes" }
   corners = %w[front_left front_right rear_left rear_right]
@@ -29,8 +29,8 @@ RSpec.describe Gadwall::Simulator::LiveValues do
   {
     "front_left.sensor.open" => ->(speeds) { speeds.max.zero? },
     "front_left.ring.tooth_lost" => ->(speeds) { speeds.min < 20 && speeds.count { |each| each > 28 } > 30 },
-    "front_left.ring.wrong_count" => ->(speeds) { speeds.max - speeds.min < 2 && (speeds.sum / 40 - 30).abs > 1 },
-    "front_left.tyre.odd" => ->(speeds) { speeds.max - speeds.min < 2 && (speeds.sum / 40 - 30).abs > 0.4 }
+    "front_left.ring.wrong_count" => ->(speeds) { speeds.max - speeds.min < 2 && ((speeds.sum / 40) - 30).abs > 1 },
+    "front_left.tyre.odd" => ->(speeds) { speeds.max - speeds.min < 2 && ((speeds.sum / 40) - 30).abs > 0.4 }
   }.each do |fault, looks|
     it "shows #{fault} as a technician would see it" do
       known = vehicle[].system.circuit_named("front_left").model.faults.map { |each| "front_left.#{each.id}" }

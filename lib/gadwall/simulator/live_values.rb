@@ -2,8 +2,8 @@
 
 module Gadwall
   module Simulator
-    # What a module shows of what it measures: volts at its own connector, wheel speeds counted from pulses, switches and
-    # angles as their circuits bring them.
+    # What a module shows of what it measures: volts at its own connector, wheel speeds counted from pulses, switches
+    # and angles as their circuits bring them.
     class LiveValues
       TURN_M = 1.95 # demo: circumference of a wheel, m
       TEETH = 48 # demo

@@ -126,7 +126,7 @@ module Gadwall
 
       # A circuit that hangs on the battery follows it. volt: V, or nil.
       def reader(circuit, state, volt)
-        volt = volt && (volt / STEP_VOLT).round * STEP_VOLT
+        volt &&= ((volt / STEP_VOLT).round * STEP_VOLT)
         @readers[[circuit.id, state, volt]] ||= Circuits::Reader.new(fed(circuit.harness, volt), state)
       end
 
