@@ -1,6 +1,6 @@
 # frozen_string_literal: true
 
-# Vehicles by other hands (lib/gadwall/foreign): circuits, values, codes and slips that share nothing with ours; always
+# Vehicles by other hands (evaluation/vehicles): circuits, values, codes and slips that share nothing with ours; always
 # the advised test, until proven or fifteen. The whole study is bin/study --foreign; its table is in docs/engine.md.
 RSpec.describe Gadwall::Evaluation::OtherHands::Study, :simulation do
   rows = nil
