@@ -2,10 +2,10 @@
 
 module Gadwall
   module Observations
-    # A test done: circuit and test of the System, result a Quantity::Reading or the id of an outcome. seq: place in the log;
-    # caught: [times that this result was seen, tries], or nil for one; changed: places of its circuit that were put
-    # right before it, or nil; condition: of CONDITIONS under which it was taken, or nil; presence: of PRESENCES, was
-    # the fault there meanwhile, or nil.
+    # A test done: circuit and test of the System, result a Quantity::Reading or the id of an outcome. seq: place in the
+    # log; caught: [times that this result was seen, tries], or nil for one; changed: places of its circuit that were
+    # put right before it, or nil; condition: of CONDITIONS under which it was taken, or nil; presence: of PRESENCES,
+    # was the fault there meanwhile, or nil.
     Observation =
       Struct.new(
         :seq,
