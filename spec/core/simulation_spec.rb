@@ -125,6 +125,23 @@ RSpec.describe Gadwall::Simulator do
     expect(values.last).to be > 1e4
   end
 
+  # ISO 11898-2, from memory: 2.8 and 2.2 V by DC meter on a busy bus; a terminated pair drags its neighbour along.
+  {
+    [] => [2.7..2.9, 2.1..2.3],
+    ["chassis_bus.wire_can_h.gateway_plug_to_cluster_splice.short_to_ground"] => [0.0..1.0, 0.0..1.0],
+    ["chassis_bus.wire_can_l.gateway_plug_to_cluster_splice.short_to_supply"] => [7.0..13.0, 9.0..13.0],
+    ["chassis_bus.gateway_plug_to_cluster_splice.short_together"] => [2.4..2.7, 2.3..2.6]
+  }.each do |faults, (high, low)|
+    it "has the levels of a pair with #{faults.first || "nothing wrong"}" do
+      car = vehicle(sheets["car"], *faults).set(key: "on")
+      volts =
+        %w[can_h can_l].map do |wire|
+          car.wiring.measure("volts", "chassis_bus", ["#{wire}@abs_plug.near", "ground"], car.state)
+        end
+      expect([high.cover?(volts[0]), low.cover?(volts[1])]).to eq([true, true]), volts.inspect
+    end
+  end
+
   it "runs the battery down with the key on, and holds it with a support unit" do
     state = described_class::VehicleState.new.with(key: "on")
     volts = [0, 3600, 4 * 3600].map { |seconds| state.after(seconds).battery_volt }
