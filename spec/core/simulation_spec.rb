@@ -128,8 +128,8 @@ RSpec.describe Gadwall::Simulator do
   # ISO 11898-2, from memory: 2.8 and 2.2 V by DC meter on a busy bus; a terminated pair drags its neighbour along.
   {
     [] => [2.7..2.9, 2.1..2.3],
-    ["chassis_bus.wire_can_h.gateway_plug_to_cluster_splice.short_to_ground"] => [0.0..1.0, 0.0..1.0],
-    ["chassis_bus.wire_can_l.gateway_plug_to_cluster_splice.short_to_supply"] => [7.0..13.0, 9.0..13.0],
+    ["chassis_bus.wire_can_h.gateway_plug_to_cluster_splice.short_to_ground@2"] => [0.0..1.0, 0.0..1.0],
+    ["chassis_bus.wire_can_l.gateway_plug_to_cluster_splice.short_to_supply@2"] => [7.0..13.0, 9.0..13.0],
     ["chassis_bus.gateway_plug_to_cluster_splice.short_together"] => [2.4..2.7, 2.3..2.6]
   }.each do |faults, (high, low)|
     it "has the levels of a pair with #{faults.first || "nothing wrong"}" do

@@ -9,8 +9,8 @@ module Gadwall
       WIDEST = 0.2 # demo: what differs more than this is how hard a foot presses, not how parts are made
       # Circuits whose levels are made by one transceiver: drawn one by one they would be no bus any more.
       LEVELS = %w[can_bus single_wire_bus trailer_bus].freeze
-      # What a DC meter sees of a CAN pair is an average: drivers of some 30 ohm that conduct three tenths of the time are
-      # 100 ohm all the time (ISO 11898-2, from memory), so a line to ground takes its neighbour near zero with it.
+      # What a DC meter sees of a CAN pair is an average: drivers of some 30 ohm that conduct three tenths of the time
+      # are 100 ohm all the time (ISO 11898-2, from memory), so a line to ground takes its neighbour near zero with it.
       AVERAGE_PAIR = { "busy_h_volt" => 3.8, "busy_l_volt" => 1.2, "busy_ohm" => 100 }.freeze
 
       # sheet: Hash of a vehicle sheet; random: Random. Returns another Hash with values of its own where the sheet
