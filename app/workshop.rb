@@ -97,6 +97,17 @@ module Web
       @units = units
     end
 
+    # What exercises are judged by: Gadwall::Training::Rubric.
+    def rubric
+      @rubric ||= @shops.rubric
+    end
+
+    # rubric: Gadwall::Training::Rubric, from now on; by: who.
+    def judge_by(rubric, by:, at: now)
+      @shops.save_rubric(rubric, by: by, at: at.iso8601)
+      @rubric = rubric
+    end
+
     # number: text. Returns a Gadwall::Job::Dossier. Raises Store::NotFound.
     def dossier(number)
       loader.dossier(number)

@@ -4,6 +4,7 @@ module Store
   # What the workshop charges, as it was last set (Gadwall::Decision::Shop), and the units that it likes.
   class ShopStore
     KEY = "shop"
+    RUBRIC = "rubric"
     UNITS = "units"
     DEMO = "demo"
 
@@ -40,6 +41,17 @@ module Store
     # units: Gadwall::Quantity::Preferences.
     def save_units(units, by:, at:)
       @settings.keep(UNITS, units.to_h, by: by, at: at)
+    end
+
+    # What exercises are judged by: Gadwall::Training::Rubric. Points of rows that there are no more are left out.
+    def rubric
+      kept = @settings[RUBRIC] || {}
+      Gadwall::Training::Rubric.new(kept.slice(*Gadwall::Knowledge.catalogue.rubric.keys))
+    end
+
+    # rubric: Gadwall::Training::Rubric.
+    def save_rubric(rubric, by:, at:)
+      @settings.keep(RUBRIC, rubric.to_h, by: by, at: at)
     end
   end
 end

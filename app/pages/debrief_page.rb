@@ -19,7 +19,7 @@ module Web
       end
 
       # Reads of the debrief that the page shows as they are.
-      %i[score truth wrong condemned forgotten lessons path advised danger?].each do |name|
+      %i[score void parts truth wrong condemned forgotten lessons path advised danger?].each do |name|
         define_method(name) { @debrief.public_send(name) }
       end
 

@@ -17,6 +17,17 @@ module Web
           show(practice_page(errors: { "seed" => error.message }, typed: { "seed" => input.text("seed") }))
         end
 
+        app.get("/practice/rubric") { show(Pages::RubricPage.new(rubric, saved: input.given?("saved"))) }
+
+        app.post("/practice/rubric") do
+          typed = input.fields("points").transform_values(&:to_s)
+          settings.practice.judge_by(Core::Rubric.new(typed), by: person)
+          redirect "/practice/rubric?saved=1", 303
+        rescue Gadwall::InputError => error
+          status 422
+          show(Pages::RubricPage.new(rubric, errors: { error.field => error.message }, typed: typed))
+        end
+
         app.get("/jobs/:number/debrief") do
           stand = exercise_stand
           redirect "/jobs/#{dossier.number}/bench", 303 unless stand.ended
@@ -104,7 +115,12 @@ module Web
         end
 
         def debrief_of(stand)
-          Core::Debrief.new(stand, dossier.log, solution_of(stand.exercise))
+          Core::Debrief.new(stand, dossier.log, solution_of(stand.exercise), rubric: rubric)
+        end
+
+        # Gadwall::Training::Rubric, as it holds now.
+        def rubric
+          settings.practice.rubric
         end
 
         # How the advice solves an exercise, computed once: Gadwall::Training::Solver::Solution.

@@ -272,6 +272,71 @@ RSpec.describe Gadwall::Training do
   end
 
   describe "how it went" do
+    # The tests of the advice, done on the stand and entered: Array of Entry.
+    def tested(bench, solution)
+      solution.steps.each_with_index.map do |step, i|
+        bench.act({ "kind" => "test", "test" => step.test })
+        circuit, test = bench.system.test(step.test)
+        kind = test.numeric? ? Gadwall::Job::Entries::Reading : Gadwall::Job::Entries::Finding
+        result = (Gadwall::Observations::Result.of(test, step.typed).to_s unless test.numeric?)
+        kind.of(test: "#{circuit.id}.#{test.id}", typed: step.typed, result: result).stamped(
+          seq: 60 + i,
+          at: nil,
+          by: "x"
+        )
+      end
+    end
+
+    def judged(*acts)
+      made = exercise("front_left.sensor.open")
+      bench = described_class::Stand.new(made)
+      acts.each { |act| bench.act(act) }
+      bench.act({ "kind" => "finish" }) unless bench.ended
+      described_class::Debrief.new(bench, Gadwall::Job::Log.new([], bench.system), nil)
+    end
+
+    def reasons(debrief)
+      debrief.parts.to_h { |part| [part.id, part.reasons.map(&:first)] }
+    end
+
+    safe = %w[chock lift stands].map { |kind| { "kind" => kind } }
+    points = pair.merge("circuit" => "front_left")
+    {
+      "a guess that happens to be right" => [
+        [*safe, { "kind" => "mend", "place" => "front_left/sensor" }],
+        "method",
+        /guess/
+      ],
+      "codes cleared first" => [[{ "kind" => "key", "to" => "on" }, { "kind" => "clear" }], "method", /cleared before/],
+      "a connector pulled with the key on" => [
+        [
+          { "kind" => "key", "to" => "on" },
+          { "kind" => "unplug", "circuit" => "front_left", "joint" => "body_connector" }
+        ],
+        "safety",
+        /pulled with the key on/
+      ],
+      "ohms on a live wire" => [
+        [{ "kind" => "key", "to" => "on" }, { "kind" => "meter", "range" => "ohms", **points }],
+        "safety",
+        /live wire/
+      ]
+    }.each do |name, (list, part, words)|
+      it "is judged for #{name}" do
+        expect(reasons(judged(*list)).fetch(part)).to include(a_string_matching(words))
+      end
+    end
+
+    it "is judged by points that an instructor changes, within a hundred" do
+      counts = { "repaired_by_guess" => 1, "hint" => 9 }
+      lost = ->(rubric) { rubric.judge(counts).sum { |part| part.of - part.points } }
+      expect(lost[described_class::Rubric.new]).to eq(35) # 15 and six of five, no more than the part holds
+      expect(lost[described_class::Rubric.new({ "repaired_by_guess" => 3, "hint" => "0" })]).to eq(3)
+      expect { described_class::Rubric.new({ "hint" => "many" }) }.to raise_error(Gadwall::InputError, /0 to 100/)
+      expect { described_class::Rubric.new({ "luck" => 1 }) }.to raise_error(Gadwall::UnknownNameError)
+      expect(described_class::Rubric::PARTS.values.sum).to eq(100)
+    end
+
     it "costs for a part that was condemned without proof, and says so" do
       made = exercise("front_left.sensor_plug.signal.high_resistance")
       bench = described_class::Stand.new(made)
@@ -293,11 +358,10 @@ RSpec.describe Gadwall::Training do
       expect(described_class::Debrief.new(bench, log, solution).score).to eq(0)
 
       bench = described_class::Stand.new(made)
+      acts(bench, { "kind" => "chock" }, { "kind" => "lift" }, { "kind" => "stands" })
+      read = tested(bench, solution)
       acts(
         bench,
-        { "kind" => "chock" },
-        { "kind" => "lift" },
-        { "kind" => "stands" },
         { "kind" => "mend", "place" => "front_left/sensor" },
         { "kind" => "clear" },
         { "kind" => "lower" },
@@ -305,8 +369,9 @@ RSpec.describe Gadwall::Training do
         { "kind" => "read", "module" => made.fresh_vehicle.ecus.first.request_id.to_s },
         { "kind" => "finish" }
       )
-      log = Gadwall::Job::Log.new(described_class::Solver.intake(made, made.fresh_vehicle), bench.system)
+      log = Gadwall::Job::Log.new(described_class::Solver.intake(made, made.fresh_vehicle) + read, bench.system)
       debrief = described_class::Debrief.new(bench, log, solution)
+      expect(debrief.parts.flat_map(&:reasons)).to eq([])
       expect([debrief.score, debrief.forgotten]).to eq([100, []])
 
       unproven = described_class::Stand.new(made)

@@ -107,4 +107,15 @@ RSpec.describe "An honest exercise", :web do
     expect(worker.size).to be <= Web::Background::Worker::MOST
     30.times { gate << :go }
   end
+
+  it "shows an instructor what an exercise is judged by, and judges by what he changed" do
+    sign_in
+    expect(get("/practice/rubric").body).to include("on a guess")
+    submit("/practice/rubric", "/practice/rubric", points: { "hint" => "9" })
+    expect(last_response.status).to eq(303)
+    expect(bay.rubric.to_h).to include("hint" => 9, "condemned" => 15)
+    submit("/practice/rubric", "/practice/rubric", points: { "hint" => "lots" })
+    expect([last_response.status, last_response.body]).to match([422, include("0 to 100").and(include('value="lots"'))])
+    expect(bay.rubric.to_h["hint"]).to eq(9)
+  end
 end

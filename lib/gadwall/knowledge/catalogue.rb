@@ -49,6 +49,7 @@ module Gadwall
                   :looks,
                   :dangers,
                   :exercises,
+                  :rubric,
                   :day_pieces,
                   :pad_rules
 
@@ -100,6 +101,7 @@ module Gadwall
         @looks = by_id("simulation/looks")
         @dangers = by_id("practice/dangers")
         @exercises = list("practice/exercises")
+        @rubric = by_id("practice/rubric")
         @day_pieces = by_id("day/pieces")
         @pad_rules = by_id("pads/rules")
       end

@@ -7,20 +7,19 @@ module Gadwall
     class Debrief
       # A test on the way. told: bits; text: of what was read.
       Row = Struct.new(:title, :typed, :minutes, :told, keyword_init: true)
-      # Points off a hundred; demo.
-      OFF = { wrong: 25, condemned: 15, hint: 5, left: 40, owed: 15, unproven: 5, no_scan: 5, fuse: 3 }.freeze
-      SLOW_MOST = 25 # off for minutes beyond twice the advised
       ENOUGH_BITS = 0.05 # a test that told less told nothing
       # Acts whose minutes are minutes of testing: the way to the test point and the test itself.
       HANDS = %w[key pedal chock lift stands lower wheel unplug plug safe meter scope clamp look wiggle test].freeze
 
       attr_reader :stand, :solution
 
-      # stand: Stand that has ended; log: Job::Log of the exercise; solution: Solver::Solution of the same exercise.
-      def initialize(stand, log, solution)
+      # stand: Stand that has ended; log: Job::Log of the exercise; solution: Solver::Solution of the same exercise;
+      # rubric: Rubric that it is judged by.
+      def initialize(stand, log, solution, rubric: Rubric.new)
         @stand = stand
         @log = log
         @solution = solution
+        @rubric = rubric
       end
 
       # What was entered, test by test: Array of Row.
@@ -46,10 +45,29 @@ module Gadwall
 
       # 0 to 100.
       def score
-        return 0 if danger? || untouched?
+        return 0 if void
 
-        off = OFF.sum { |name, points| points * count(name) }
-        (100 - off - slow).clamp(0, 100).round
+        parts.sum(&:points)
+      end
+
+      # Why the parts do not count, in words, nil where they do.
+      def void
+        return "It ended where somebody could have been hurt: the rest does not count." if danger?
+
+        "Handed back as it came in: the rest does not count." if untouched?
+      end
+
+      # How each part of the rubric came out: Array of Rubric::Part.
+      def parts
+        @parts ||= @rubric.judge(Conduct.new(self, @log, solution).counts)
+      end
+
+      # Was a place at least likely by all that had been read before an act? place: "circuit/place"; at: number of the
+      # act, which comes after those before.
+      def known?(place, at)
+        read = readings.each_index.count { |i| (taken[i] || -1) < at }
+        concluded = assessed(read).verdict.conclusions.reject { |each| each.state == "open" }
+        concluded.any? { |each| each.suspect.places.include?(place) }
       end
 
       # Did it end where a hand was not safe?
@@ -101,8 +119,6 @@ module Gadwall
         system.circuit_named(id.split(".").first).family
       end
 
-      private
-
       # What proves a repair and was left out: sentences.
       def unproven
         return [] if stand.mended.empty?
@@ -114,6 +130,18 @@ module Gadwall
         end
         rows
       end
+
+      # Were all modules scanned, by the log or at the stand?
+      def scanned?
+        @log.scanned? || stand.done.any? { |each| each.kind == "read" }
+      end
+
+      # Was the battery run down?
+      def flat?
+        stand.battery_volt < Stand::FLAT_V
+      end
+
+      private
 
       # Was something done after the last part was repaired? kind: of Stand::KINDS.
       def after_repair?(kind)
@@ -170,42 +198,6 @@ module Gadwall
 
       def module_like
         stand.wrong.grep(/module|unit|sensor|switch|motor|pump/)
-      end
-
-      def scanned?
-        @log.scanned? || stand.done.any? { |each| each.kind == "read" }
-      end
-
-      def flat?
-        stand.battery_volt < Stand::FLAT_V
-      end
-
-      def count(name)
-        case name
-        when :wrong
-          wrong.size
-        when :condemned
-          condemned.size
-        when :hint
-          stand.hints
-        when :left
-          stand.vehicle.wiring.hidden.any? ? 1 : 0
-        when :owed
-          stand.owed.any? ? 1 : 0
-        when :unproven
-          unproven.size
-        when :no_scan
-          scanned? ? 0 : 1
-        when :fuse
-          stand.done.count { |each| each.kind == "fuse" }
-        end
-      end
-
-      # Points off for minutes of testing beyond twice what the advice took.
-      def slow
-        spent = path.sum(&:minutes)
-        twice = [solution.minutes * 2, 10].max
-        spent <= twice ? 0 : [(spent - twice) / twice * SLOW_MOST, SLOW_MOST].min
       end
 
       def fault_words(id)

@@ -12,8 +12,10 @@ module Gadwall
 
       # What came of an act. text: what shows; value: Quantity::Reading or outcome id, or nil; test: full id of the
       # test that the diagnosis would know this as, or nil; capture: Signals::Capture, or nil; warning: text or nil;
-      # read: Instruments::DiagnosticInterface::Read, or nil; minutes: that the act took.
-      Done = Struct.new(:kind, :text, :value, :test, :capture, :warning, :read, :minutes, keyword_init: true)
+      # read: Instruments::DiagnosticInterface::Read, or nil; minutes: that the act took; awake: was the key on before?
+      Done = Struct.new(:kind, :text, :value, :test, :capture, :warning, :read, :minutes, :awake, keyword_init: true)
+      # A place that was repaired. right: was something wrong there?; at: how many acts came before; price: of the part.
+      Repaired = Struct.new(:place, :right, :at, :price, keyword_init: true)
       # How an exercise ended: id of data/practice/dangers or "repaired".
       Ended = Struct.new(:id, :title, :text, keyword_init: true)
 
@@ -57,6 +59,7 @@ module Gadwall
                   :made_safe,
                   :hints,
                   :mended,
+                  :repairs,
                   :wrong,
                   :owed,
                   :meter,
@@ -83,6 +86,7 @@ module Gadwall
         @tokens = Set.new
         @made_safe = []
         @mended = []
+        @repairs = []
         @wrong = []
         @owed = []
         @lifted = false
@@ -102,9 +106,11 @@ module Gadwall
         raise InputError.new(field: "act", given: kind, expected: "an exercise that goes on") if ended
 
         before = minutes
+        awake = state.awake?
         each = send("act_#{kind}", act)
         @tokens << act["token"]
         each.minutes = minutes - before
+        each.awake = awake
         @done << each.freeze
         each
       end

@@ -8,6 +8,7 @@ module Gadwall
       MOST_TURNS = 4.0
       READ_MINUTES = 0.4 # of one module, demo
       ACTUATOR = 0x3001 # demo: identifier of the output that a circuit's module drives
+      FUSE_MONEY = 4 # demo: a fuse of the meter
       HINT_MINUTES = 5.0 # demo: what a hint costs
 
       private
@@ -32,7 +33,7 @@ module Gadwall
       end
 
       def act_fuse(_act)
-        spend(1.0, 4)
+        spend(1.0, FUSE_MONEY)
         meter.renew_fuse
         say("fuse", "New fuse in the meter")
       end

@@ -38,7 +38,7 @@ module Gadwall
         return ends(missing) if missing
 
         paid(choice)
-        mend(act["place"].to_s, plan)
+        mend(act["place"].to_s, plan, choice.price)
       end
 
       # A step of the signed plan: what it does is done. words: Array of words; places: of the decision, where this
@@ -63,7 +63,7 @@ module Gadwall
         options = Decision::PlaceOptions.new(system, place, shop: @shop)
         choice = options.choices.find { |each| each.id == option } || options.choices.first
         paid(choice)
-        mend(place, Repair::Composer.plan(system, [options.work(choice.id)])).text
+        mend(place, Repair::Composer.plan(system, [options.work(choice.id)]), choice.price).text
       end
 
       # Id of the first danger that the plan takes away and nobody did; nil where all was made safe.
@@ -78,11 +78,12 @@ module Gadwall
       end
 
       # What was hidden at a place is gone; what the repair asks to be learned is owed.
-      def mend(place, plan)
+      def mend(place, plan, price)
         title = place_words(place)
         gone = vehicle.wiring.mend(place)
         gone += mend_module(place) if gone.zero?
         (gone.zero? ? @wrong : @mended) << title
+        @repairs << Stand::Repaired.new(place: place, right: gone.positive?, at: done.size, price: price).freeze
         @owed |= plan.steps.flat_map(&:does).grep(OWES)
         vehicle.set(disconnected: {})
         say("mend", "#{title}: done")
