@@ -35,11 +35,26 @@ module Web
                 :results
 
     SYSTEM_CLOCK = -> { Time.now.utc }.freeze
+    # A port of Gadwall::Instruments::Adapter on a CAN interface of this machine.
+    SOCKET_CAN =
+      lambda do |name|
+        clock = -> { Process.clock_gettime(Process::CLOCK_MONOTONIC) }
+        Gadwall::Instruments::SocketCan.new(name, clock: clock)
+      end
 
     # database: of Store.open; folder: where files of running analyses are kept, nil for a temporary one; prefix: letter
-    # before the numbers of its jobs; clock: answers call with the Time that it is, in UTC.
-    def initialize(database, folder: nil, models: Gadwall::Vehicle::ModelCache.new, prefix: "J", clock: SYSTEM_CLOCK)
+    # before the numbers of its jobs; clock: answers call with the Time that it is, in UTC;
+    # ports: makes a port of Instruments::Adapter by the name of an interface.
+    def initialize(
+      database,
+      folder: nil,
+      models: Gadwall::Vehicle::ModelCache.new,
+      prefix: "J",
+      clock: SYSTEM_CLOCK,
+      ports: SOCKET_CAN
+    )
       @database = database
+      @ports = ports
       @clock = clock
       @practice = prefix == App::PRACTICE
       @worker = Background::Worker.new
@@ -95,6 +110,25 @@ module Web
     def like(units, by:, at: now)
       @shops.save_units(units, by: by, at: at.iso8601)
       @units = units
+    end
+
+    # Name of the CAN interface that vehicles are read by, or nil.
+    def interface
+      @shops.interface
+    end
+
+    # name: of an interface of this machine, nil for none; by: who.
+    def read_by(name, by:, at: now)
+      @shops.save_interface(name, by: by, at: at.iso8601)
+    end
+
+    # A tool on the vehicle's bus while the block runs: Gadwall::Instruments::Adapter. Raises
+    # Gadwall::Instruments::DiagnosticInterface::Lost.
+    def on_the_bus
+      adapter = Gadwall::Instruments::Adapter.new(@ports.call(interface)).open
+      yield adapter
+    ensure
+      adapter&.close
     end
 
     # What exercises are judged by: Gadwall::Training::Rubric.

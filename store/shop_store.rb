@@ -5,6 +5,7 @@ module Store
   class ShopStore
     KEY = "shop"
     RUBRIC = "rubric"
+    INTERFACE = "interface"
     UNITS = "units"
     DEMO = "demo"
 
@@ -41,6 +42,16 @@ module Store
     # units: Gadwall::Quantity::Preferences.
     def save_units(units, by:, at:)
       @settings.keep(UNITS, units.to_h, by: by, at: at)
+    end
+
+    # Name of the CAN interface of the machine that a vehicle is read by, or nil.
+    def interface
+      @settings[INTERFACE]
+    end
+
+    # name: text, or nil for none.
+    def save_interface(name, by:, at:)
+      @settings.keep(INTERFACE, name, by: by, at: at)
     end
 
     # What exercises are judged by: Gadwall::Training::Rubric. Points of rows that there are no more are left out.

@@ -22,6 +22,17 @@ module Web
           show(codes_page(errors: { "interface" => error.message }))
         end
 
+        # All modules of the vehicle on the bus, by the interface that is set.
+        app.post("/jobs/:number/interface/scan") do
+          raise Interface.not_set unless workshop.interface
+          raise Interface.closed(dossier) if dossier.handed_over?
+
+          scan_the_vehicle
+        rescue Gadwall::Error => error
+          status 422
+          show(codes_page(errors: { "interface" => error.message }))
+        end
+
         # One module more; the last keeps the scan.
         app.post("/jobs/:number/interface/read") do
           stand = exercise_stand
@@ -65,6 +76,15 @@ module Web
         )
       end
 
+      def self.not_set
+        Gadwall::InputError.new(
+          field: "interface",
+          given: "none",
+          expected: "a CAN interface of this machine",
+          fix: "Choose it under Settings."
+        )
+      end
+
       def self.closed(dossier)
         Gadwall::InputError.new(
           field: "interface",
@@ -90,6 +110,32 @@ module Web
 
       # Helpers of the routes.
       module Reading
+        # What was read before the bus was lost is kept as well; who did not answer then is told by a whole scan only.
+        def scan_the_vehicle
+          reads, broken = workshop.on_the_bus { |adapter| Gadwall::Instruments::DiagnosticInterface.new(adapter).scan }
+          raise Gadwall::Instruments::DiagnosticInterface::Lost, broken || NOBODY if reads.empty?
+
+          kept = keep_reads(reads, whole: broken.nil?)
+          return finish(kept) { show(codes_page(errors: kept.errors)) } if broken.nil? || !kept.ok?
+
+          status 422
+          show(codes_page(errors: { "interface" => "#{broken} #{reads.size} modules were read and are kept." }))
+        end
+        NOBODY = "No module answers. Switch the key on; look at plug, cable and bit rate of the interface."
+
+        def keep_reads(reads, whole:)
+          ids = dossier.system.circuits.flat_map { |each| [each.module, *each.harness.modules.map(&:first)] }
+          values =
+            Gadwall::TroubleCodes::InterfaceScan.values(
+              reads,
+              expected: ids.compact.uniq,
+              whole: whole,
+              catalogue: Gadwall::Knowledge.catalogue
+            )
+          phase = dossier.decided? ? "after" : "before"
+          perform(Acts::KeepScan, values.merge(phase: phase, via: "interface")) { back_to_scan }
+        end
+
         # A routine run on the vehicle, and kept with the module's answer.
         def run_routine(id)
           _, done = on_stand({ "kind" => "routine", "id" => id })

@@ -28,6 +28,22 @@ module Web
           show_settings(errors: { error.field => error.message })
         end
 
+        app.post("/settings/interface") do
+          name = input.text("interface")
+          unless name.empty? || name.match?(/\A[\w.-]{1,15}\z/)
+            raise Gadwall::InputError.new(
+                    field: "interface",
+                    given: name,
+                    expected: "the name of a CAN interface, such as can0"
+                  )
+          end
+          workshop.read_by(name.empty? ? nil : name, by: person)
+          redirect "/settings?saved=1", 303
+        rescue Gadwall::InputError => error
+          status 422
+          show_settings(errors: { error.field => error.message })
+        end
+
         app.helpers do
           def show_settings(**more)
             show(Pages::SettingsPage.new(workshop.shop, Gadwall::Knowledge.catalogue, **more))
