@@ -32,7 +32,7 @@ require "zeitwerk"
 #   cli/           `bin/gadwall`: one file a command
 #
 # input_file, text_lines and cells serve every reader of files. Each part uses those above it (a job and the bench all
-# they need), none below; spec/core/order_spec.rb looks.
+# they need), none below; spec/core/laws/order_spec.rb looks.
 module Gadwall
   ROOT = File.expand_path("..", __dir__)
 

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 require "spec_helper"
-require_relative "../support/every_work"
+require_relative "../../support/every_work"
 
 # Whatever a step takes away another gives back, and nothing is done while it hurts somebody: every plan is run on a
 # vehicle of which only its state is known (data/repairs/states.yml, conditions.yml; common practice of the trade).

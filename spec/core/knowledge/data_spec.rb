@@ -183,7 +183,7 @@ RSpec.describe Gadwall::Knowledge do
   end
 
   it "stands in docs/circuits.md as it is (written by bin/circuits)" do
-    written = File.read(File.expand_path("../../docs/circuits.md", __dir__))
+    written = File.read(File.expand_path("../../../docs/circuits.md", __dir__))
     expect(written == Gadwall::CircuitBook.new(catalogue).to_s).to be(true), "run bin/circuits"
   end
 end

@@ -126,7 +126,7 @@ RSpec.describe Gadwall::TroubleCodes do
     end
 
     YAML
-      .safe_load_file(File.expand_path("../cases/code_texts.yml", __dir__))
+      .safe_load_file(File.expand_path("../../cases/code_texts.yml", __dir__))
       .each do |row|
         it "reads '#{row["line"]}'#{" (driver #{row["driver"]})" if row["driver"]} as #{
              row["circuit"] ||

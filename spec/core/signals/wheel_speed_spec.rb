@@ -3,8 +3,8 @@
 require "json"
 require "stringio"
 require "tmpdir"
-require_relative "../support/core/tone_ring"
-require_relative "../support/core/cycle_ring"
+require_relative "../../support/core/tone_ring"
+require_relative "../../support/core/cycle_ring"
 
 # Wheel-speed signals made from the geometry of a ring (spec/support/core/tone_ring.rb) and, another way, from cycles
 # (spec/support/core/cycle_ring.rb), never by inverting the analysis.

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-require_relative "../support/core/tone_ring"
-require_relative "../support/core/outside"
+require_relative "../../support/core/tone_ring"
+require_relative "../../support/core/outside"
 
 # The same data through programs that are not ours: scipy for spectra and peaks, tshark (the reference decoder of ISO
 # 15765-2, ISO 14229-1 and SAE J1939-21) for frames and messages.

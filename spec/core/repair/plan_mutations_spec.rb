@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 require "spec_helper"
-require_relative "../support/every_work"
+require_relative "../../support/every_work"
 
 # Plans with a step taken out, and plans with two steps the other way round: what proves plans must refuse them. Seeded.
 RSpec.describe "Plans that were spoiled" do

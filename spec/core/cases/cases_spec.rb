@@ -7,7 +7,7 @@ RSpec.describe "Cases" do
   states = %w[open likely proven]
 
   YAML
-    .safe_load_file(File.expand_path("../cases/diagnoses.yml", __dir__))
+    .safe_load_file(File.expand_path("../../cases/diagnoses.yml", __dir__))
     .each do |row|
       it "leads from '#{row["name"]}' to #{row["place"] || row["circuit"]}" do
         system =

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 require "spec_helper"
-require_relative "../support/every_work"
+require_relative "../../support/every_work"
 
 # How the vehicle stands while a plan is signed, and what asks again once a step was not needed (common practice: who
 # takes over looks at what is off, hung, open and without power before he touches anything).

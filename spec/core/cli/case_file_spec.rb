@@ -150,7 +150,7 @@ RSpec.describe Gadwall::CLI::Runner do
     expect(again.data.slice("vehicle", "evidence")).to eq(kase.slice("vehicle", "evidence"))
   end
 
-  Dir[File.expand_path("../../docs/formats/examples/*.json", __dir__)].each do |file|
+  Dir[File.expand_path("../../../docs/formats/examples/*.json", __dir__)].each do |file|
     it "reads the documented example #{File.basename(file)}" do
       status, out, = run("assess", file)
       expect(status).to eq(0)

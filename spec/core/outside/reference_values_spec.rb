@@ -73,7 +73,7 @@ RSpec.describe "Reference values" do
   }
 
   YAML
-    .safe_load_file(File.expand_path("../cases/reference_values.yml", __dir__))
+    .safe_load_file(File.expand_path("../../cases/reference_values.yml", __dir__))
     .each do |row|
       it "#{row["id"]} #{row["call"]} #{(row["args"] || []).join(" ")} is #{row["expect"]} (#{row["source"]})" do
         expect(calls.fetch(row["call"]).call(*row["args"])).to be_within(row["slack"] + 1e-9).of(row["expect"])

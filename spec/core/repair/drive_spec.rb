@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 require "spec_helper"
-require_relative "../support/every_work"
+require_relative "../../support/every_work"
 
 # The proof drive in proportion: which check is owed to which effect, and nothing else is asked
 # (data/repairs/drive.yml; common practice).

@@ -3,7 +3,7 @@
 require "json"
 require "stringio"
 require "tmpdir"
-require_relative "../support/core/tone_ring"
+require_relative "../../support/core/tone_ring"
 
 # What a page draws of a capture, how far reading it is, and what it says as evidence.
 RSpec.describe Gadwall::Signals::Waveform do

@@ -5,7 +5,7 @@ require "yaml"
 # Cases of a workshop of our own invention, told as a technician would tell them: evidence in stages, and after each
 # what should lead, what should be among the first three tests, which state the verdict may have (spec/cases/stages).
 RSpec.describe "Cases told in stages" do
-  FILES = Dir[File.expand_path("../cases/stages/*.yml", __dir__)]
+  FILES = Dir[File.expand_path("../../cases/stages/*.yml", __dir__)]
 
   def entries_of(system, stage)
     lamps = stage["lamps"] || {}

@@ -6,7 +6,7 @@ require "yaml"
 # The eleven whole plans of the trade's specification (trade.md section 4) as case files: vehicle and verdict in, the
 # whole order out. `must` was written from the specification, `order` is every step.
 RSpec.describe "Whole plans" do
-  Dir[File.expand_path("../cases/plans/*.yml", __dir__)].each do |file|
+  Dir[File.expand_path("../../cases/plans/*.yml", __dir__)].each do |file|
     data = YAML.safe_load_file(file, aliases: true)
 
     it "come out in the order of the trade: #{data["title"]}" do
@@ -19,7 +19,7 @@ RSpec.describe "Whole plans" do
   end
 
   it "are eleven" do
-    expect(Dir[File.expand_path("../cases/plans/*.yml", __dir__)].size).to eq(11)
+    expect(Dir[File.expand_path("../../cases/plans/*.yml", __dir__)].size).to eq(11)
   end
 
   # Several faults: one lift, one safe-down, one bleeding, one last scan.

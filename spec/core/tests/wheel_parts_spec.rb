@@ -1,6 +1,6 @@
 # frozen_string_literal: true
 
-require_relative "../support/core/tone_ring"
+require_relative "../../support/core/tone_ring"
 
 # The parts of the wheel-speed analysis, each by itself, on numbers whose answer is known beforehand.
 RSpec.describe Gadwall::Signals::ExpectedPeriod do

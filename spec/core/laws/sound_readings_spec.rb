@@ -7,7 +7,7 @@ RSpec.describe "Readings of sound vehicles" do
   LEAST_SETS = 10
   ACCUSED_FROM = 0.3 # chance of a fault in the circuit measured, where no code and no lamp speaks of it
 
-  rows = YAML.safe_load_file(File.expand_path("../cases/sound_readings.yml", __dir__))
+  rows = YAML.safe_load_file(File.expand_path("../../cases/sound_readings.yml", __dir__))
 
   it "stand for every family of circuits, ten vehicles each" do
     expect(rows.map { |row| row["sets"].size }).to all(be >= LEAST_SETS)

@@ -6,7 +6,7 @@ require "yaml"
 # The quick sums against worked examples and published tables (spec/cases/sums.yml names the source of each), and laws
 # over many seeded inputs.
 RSpec.describe Gadwall::Calculators::Book do
-  cases = YAML.safe_load_file(File.expand_path("../cases/sums.yml", __dir__))
+  cases = YAML.safe_load_file(File.expand_path("../../cases/sums.yml", __dir__))
 
   # What is not named in a law stands at the sum's example.
   def value(id, **given)
