@@ -7,6 +7,7 @@ module Gadwall
     class DiagnosticNode
       ALL = [[Protocols::Addresses::FUNCTIONAL_11, false], [0x18DB33F1, true], [0x18DBFFF1, true]].freeze
       FLOW_S = 0.0005 # demo: flow control follows a first frame so soon
+      JUST_AFTER_S = 0.001
       BUSY = Uds::NRC.fetch(:busy)
 
       # One way to speak with a module. id: of its answers; fd: flexible data rate?
@@ -29,11 +30,14 @@ module Gadwall
 
       # As of a node of Bus.
       def next_at
-        [*@due.map(&:first), *@channels.each_value.map { |each| each.sender.next_at }].compact.min
+        ends_at = @server.session_ends_at
+        sending = @channels.each_value.map { |each| each.sender.next_at }
+        [*@due.map(&:first), *sending, (ends_at + JUST_AFTER_S if ends_at)].compact.min
       end
 
       # As of a node of Bus.
       def run(now)
+        @server.expire
         return fall_silent unless @bus.there?(@ecu)
 
         place = @due.each_index.min_by { |i| @due[i].first }

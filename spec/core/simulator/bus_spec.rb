@@ -162,6 +162,15 @@ RSpec.describe Gadwall::Simulator::Listener do
       expect(data("700#0322F186").first).to start_with("0462F18601")
     end
 
+    # 9.2: with the session ends what it had changed, whether somebody asks or not.
+    it "writes codes again once the session that had stopped it is over" do
+      ask("700#021003")
+      ask("700#028502")
+      expect(vehicle.ecu("abs").setting).to be(false)
+      came(6.0)
+      expect(vehicle.ecu("abs").setting).to be(true)
+    end
+
     # 11.3: codes; supported ones with their status, snapshots by identifiers that can be read, what else is known.
     it "tells codes, their snapshots and records" do
       listener.take("(100.0) can0 700#02190A")

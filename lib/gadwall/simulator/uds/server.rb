@@ -50,14 +50,18 @@ module Gadwall
           replies(bytes, functional: functional).map(&:last)
         end
 
-        private
-
-        # A session that nobody keeps up falls back to the default one (S3).
-        def expire
-          return if @ecu.session == Ecu::DEFAULT || @clock.call - @ecu.last_heard_s <= Ecu::SESSION_ENDS_S
-
-          @ecu.end_session
+        # When the session falls back to the default one unless somebody keeps it up (S3): seconds, nil in that one.
+        def session_ends_at
+          @ecu.last_heard_s + Ecu::SESSION_ENDS_S unless @ecu.session == Ecu::DEFAULT
         end
+
+        # A session that nobody kept up ends.
+        def expire
+          ends_at = session_ends_at
+          @ecu.end_session if ends_at && @clock.call > ends_at
+        end
+
+        private
 
         def service_of(bytes)
           service = @services[bytes.first] or raise Refused, :service
