@@ -77,6 +77,13 @@ module Web
       application.practice
     end
 
+    # A workshop of its own, empty until its first page was filled in, with a copy of it each day. copies: a folder.
+    def begin_empty(copies:)
+      application.set :first_start, true
+      clock = -> { workshop.now }
+      workshop.daily_copy = DailyCopy.new(Store::Copies.new(@path, copies), clock: clock).tap(&:keep)
+    end
+
     # Serves until it is stopped. out, err: for what it says.
     def run(out: $stdout, err: $stderr)
       keep_uploads_apart

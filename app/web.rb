@@ -30,6 +30,7 @@ module Web
   class App < Sinatra::Base
     AREAS = [
       Routes::Person,
+      Routes::Start,
       Routes::Intake,
       Routes::Jobs,
       Routes::Vehicle,
@@ -57,6 +58,7 @@ module Web
     MOST_CAPTURE_BYTES = 120_000_000
 
     set :root, __dir__
+    set :first_start, false # is an empty workshop asked what it needs to begin?
     set :views, File.join(__dir__, "views")
     set :public_folder, File.expand_path("../public", __dir__)
     set :static_cache_control, [:public, { max_age: 3600 }]

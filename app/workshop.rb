@@ -1,10 +1,13 @@
 # frozen_string_literal: true
 
+require "forwardable"
 require "time"
 
 module Web
   # The workshop's record as routes use it: the stores, the jobs read back, and the acts done to them.
   class Workshop
+    extend Forwardable
+
     # What came of an act: the job as it is now; landing: where the page goes on, nil where the act was refused; errors:
     # {field => sentence}; status: of the answer.
     Performed =
@@ -73,6 +76,7 @@ module Web
       @set_ups = Store::SetUpStore.new(database)
       @parameters = Store::ParameterStore.new(database)
       @loader = JobLoader.new(@jobs, @entries, Store::ClosedCaseStore.new(database), @shops, models: models)
+      @set = ShopSettings.new(@shops, @loader, clock: clock)
       @analyses = AnalysisQueue.new(Store::AnalysisStore.new(database), @captures, @jobs, folder: folder)
     end
 
@@ -90,37 +94,20 @@ module Web
       @shops.mark_demo(by: by, at: at.iso8601)
     end
 
-    # What the workshop charges: Gadwall::Decision::Shop.
-    def shop
-      loader.shop
+    # What the shop has set, as of ShopSettings.
+    def_delegators :@set, :shop, :charge, :units, :like, :card, :interface, :read_by, :rubric, :judge_by
+
+    # Begins the workshop. card: {"name", "address"}; shop: Gadwall::Decision::Shop; units:
+    # Gadwall::Quantity::Preferences; by: who.
+    def begin_with(card:, shop:, units:, by:)
+      together { @set.begin_with(card: card, shop: shop, units: units, by: by) }
+    rescue StandardError
+      @set.forget
+      raise
     end
 
-    # shop: Gadwall::Decision::Shop, from now on; by: who.
-    def charge(shop, by:, at: now)
-      @shops.save(shop, by: by, at: at.iso8601)
-      loader.shop = shop
-    end
-
-    # The units that the workshop likes: Gadwall::Quantity::Preferences.
-    def units
-      @units ||= @shops.units
-    end
-
-    # units: Gadwall::Quantity::Preferences, from now on; by: who.
-    def like(units, by:, at: now)
-      @shops.save_units(units, by: by, at: at.iso8601)
-      @units = units
-    end
-
-    # Name of the CAN interface that vehicles are read by, or nil.
-    def interface
-      @shops.interface
-    end
-
-    # name: of an interface of this machine, nil for none; by: who.
-    def read_by(name, by:, at: now)
-      @shops.save_interface(name, by: by, at: at.iso8601)
-    end
+    # Its daily copies: DailyCopy, nil where none are made.
+    attr_accessor :daily_copy
 
     # A tool on the vehicle's bus while the block runs: Gadwall::Instruments::Adapter. Raises
     # Gadwall::Instruments::DiagnosticInterface::Lost.
@@ -129,17 +116,6 @@ module Web
       yield adapter
     ensure
       adapter&.close
-    end
-
-    # What exercises are judged by: Gadwall::Training::Rubric.
-    def rubric
-      @rubric ||= @shops.rubric
-    end
-
-    # rubric: Gadwall::Training::Rubric, from now on; by: who.
-    def judge_by(rubric, by:, at: now)
-      @shops.save_rubric(rubric, by: by, at: at.iso8601)
-      @rubric = rubric
     end
 
     # number: text. Returns a Gadwall::Job::Dossier. Raises Store::NotFound.

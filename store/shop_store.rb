@@ -6,6 +6,7 @@ module Store
     KEY = "shop"
     RUBRIC = "rubric"
     INTERFACE = "interface"
+    CARD = "card"
     UNITS = "units"
     DEMO = "demo"
 
@@ -42,6 +43,16 @@ module Store
     # units: Gadwall::Quantity::Preferences.
     def save_units(units, by:, at:)
       @settings.keep(UNITS, units.to_h, by: by, at: at)
+    end
+
+    # The workshop's name and address: {"name", "address"}, nil until it was begun.
+    def card
+      @settings[CARD]
+    end
+
+    # card: as above; by: who; at: ISO 8601 text.
+    def save_card(card, by:, at:)
+      @settings.keep(CARD, card, by: by, at: at)
     end
 
     # Name of the CAN interface of the machine that a vehicle is read by, or nil.

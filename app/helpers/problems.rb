@@ -8,13 +8,19 @@ module Web
       # Before every request. A lost session or a name not yet given keeps what was typed and asks for it.
       def admit
         halt problem(*env["gadwall.refusal"]) if env["gadwall.refusal"]
+        redirect "/start", 303 if to_be_begun?
         return unless request.post? # nothing but a post writes; other methods have no address
 
         halt resume("Your session has ended. Sign again: what you entered is kept here.", 403) unless own_form?
         take_person
-        return if person || request.path_info == "/person"
+        return if person || %w[/person /start].include?(request.path_info)
 
         halt resume("Who is at the bench? Every entry carries a name.", 422)
+      end
+
+      # Is it an empty workshop that nobody has filled in?
+      def to_be_begun?
+        settings.first_start && request.path_info != "/start" && settings.workshop.card.nil?
       end
 
       # A page that says what is wrong. status: of HTTP.

@@ -42,9 +42,10 @@ module Web
       CSS
 
       # page: Pages::ReportPage; money: Proc that writes an amount.
-      def initialize(page, money:)
+      def initialize(page, money:, card: nil)
         @page = page
         @money = money
+        @card = card
       end
 
       # The document as bytes. The same report gives the same bytes.
@@ -170,7 +171,15 @@ module Web
         pdf.move_down 4
       end
 
+      # Who did the work: {"name", "address"}.
+      def shop
+        say @card["name"], style: :bold
+        say @card["address"].lines.map(&:strip).reject(&:empty?).join(", "), color: QUIET
+        pdf.move_down 8
+      end
+
       def customer
+        shop if @card
         say "What was wrong, and what was done", size: 20, style: :bold
         say page.identity, color: QUIET
         say page.simulated_words, style: :bold, color: ACCENT if page.simulated?

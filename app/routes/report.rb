@@ -12,7 +12,7 @@ module Web
         app.get("/jobs/:number/report.pdf") do
           content_type :pdf
           attachment "#{dossier.number}.pdf", :inline
-          Pdf::ReportPdf.new(report_page, money: method(:money)).to_s
+          Pdf::ReportPdf.new(report_page, money: method(:money), card: workshop.card).to_s
         end
 
         {
