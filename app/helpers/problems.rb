@@ -20,7 +20,12 @@ module Web
 
       # Is it an empty workshop that nobody has filled in?
       def to_be_begun?
-        settings.first_start && request.path_info != "/start" && settings.workshop.card.nil?
+        !begun? && request.path_info != "/start"
+      end
+
+      # Has the workshop what it needs to begin?
+      def begun?
+        !settings.first_start || !settings.workshop.card.nil?
       end
 
       # A page that says what is wrong. status: of HTTP.
