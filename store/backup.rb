@@ -23,11 +23,11 @@ module Store
 
     # path: of the database; file: of the copy, which is written whole or not at all; made_at: ISO 8601 text. Returns
     # the manifest. Raises Failed.
-    def self.write(path, file, made_at:)
+    def self.write(path, file, made_at:, files: FILES)
       raise Failed, "There is no database at #{path}. Name it by GADWALL_DB." unless File.size?(path)
 
       Dir.mktmpdir do |folder|
-        parts = FILES.select { |_, tail| File.size?("#{path}#{tail}") }
+        parts = files.select { |_, tail| File.size?("#{path}#{tail}") }
         parts.each { |name, tail| copy("#{path}#{tail}", File.join(folder, name)) }
         manifest = manifest_of(folder, parts.keys, made_at)
         pack(folder, parts.keys, manifest, file)
@@ -36,6 +36,11 @@ module Store
       end
     rescue SystemCallError, SQLite3::Exception => error
       raise Failed, "No copy was made at #{file}: #{error.message.strip}."
+    end
+
+    # The same of one database, without the one beside it, which has a copy of its own.
+    def self.write_one(path, file, made_at:)
+      write(path, file, made_at: made_at, files: FILES.slice("workshop.sqlite3"))
     end
 
     # file: of a copy. Returns its manifest. Raises Failed for one that is damaged or of something else.

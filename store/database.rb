@@ -59,10 +59,20 @@ module Store
     database.run("PRAGMA journal_mode = WAL") if path
     database.run("PRAGMA synchronous = FULL")
     database.run("PRAGMA foreign_keys = ON")
+    keep_before_migrating(database, path) if path
     Sequel::Migrator.run(database, MIGRATIONS)
     database.run("PRAGMA application_id = #{APPLICATION_ID}") unless application_id(database) == APPLICATION_ID
     know_kinds(database)
     database[:schema_info].update(version: Sequel[:version]) # a file that cannot be written says so now
+  end
+
+  # An upgrade that is not liked can be backed out: what it changes is copied first, beside the database.
+  def self.keep_before_migrating(database, path)
+    return if database.tables.empty? || Sequel::Migrator.is_current?(database, MIGRATIONS)
+
+    schema = database[:schema_info].get(:version)
+    made_at = File.mtime(path).utc.strftime("%FT%TZ")
+    Backup.write_one(path, "#{path}.schema-#{schema}.gadwall", made_at: made_at)
   end
 
   def self.check(database, path, begun)
@@ -114,5 +124,6 @@ module Store
     sentence = REASONS.find { |pattern, _| error.message.match?(pattern) }&.last
     sentence ? format(sentence, path) : "#{path} cannot be used: #{error.message.lines.first.to_s.strip[0, 160]}."
   end
-  private_class_method :connect, :keep_private, :prepare, :check, :application_id, :know_kinds, :reason
+  private_class_method :connect, :keep_private, :prepare, :keep_before_migrating, :check, :application_id
+  private_class_method :know_kinds, :reason
 end

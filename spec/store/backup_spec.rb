@@ -148,6 +148,25 @@ RSpec.describe Store::CommandLine do
     end
   end
 
+  it "copies a database before an upgrade changes it, which an older program can be given back" do
+    earlier = File.expand_path("../fixtures/workshop_84eb7d7.sqlite3", __dir__)
+    FileUtils.cp(earlier, path)
+    before = Sequel.sqlite(path)
+    schema = before[:schema_info].get(:version)
+    jobs = before[:jobs].count
+    before.disconnect
+    Store.open(path).disconnect
+    kept = "#{path}.schema-#{schema}.gadwall"
+    expect(Store::Backup.verified(kept)["schema"]).to eq(schema)
+    expect(run("restore", kept, at: "#{path}.back").first).to eq(0)
+    back = Sequel.sqlite("#{path}.back")
+    expect([back[:schema_info].get(:version), back[:jobs].count]).to eq([schema, jobs])
+    back.disconnect
+    before = Dir["#{@folder}/*"].size
+    Store.open(path).disconnect # nothing to upgrade, nothing to copy
+    expect(Dir["#{@folder}/*"].size).to eq(before)
+  end
+
   it "is reached by bin/gadwall" do
     filled
     said, status = Open3.capture2e({ "GADWALL_DB" => path, "BUNDLE_WITHOUT" => nil }, "bin/gadwall", "backup", copy)
