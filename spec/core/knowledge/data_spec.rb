@@ -165,7 +165,7 @@ RSpec.describe Gadwall::Knowledge do
   ].each do |file, from, to, message|
     it "names #{file} and the record where '#{to}' stands" do
       replace(file, from, to)
-      expect { system }.to raise_error(Gadwall::KnowledgeError, message)
+      expect { system.circuits.each { |circuit| circuit.model.tests } }.to raise_error(Gadwall::KnowledgeError, message)
     end
   end
 
