@@ -16,7 +16,7 @@ module Store
     def self.write(path, io, made_at:)
       raise Backup::Failed, "There is no database at #{path}. Name it by GADWALL_DB." unless File.size?(path)
 
-      io.puts JSON.generate("gadwall_archive" => VERSION, "made_at" => made_at, "schema" => newest)
+      io.puts JSON.generate("gadwall_archive" => VERSION, "made_at" => made_at, "schema" => Store.newest_schema)
       parts(path).sum do |part, file|
         database = Store.open(file)
         database.transaction { tables(database).sum { |table| rows(database, part, table, io) } }
@@ -43,10 +43,6 @@ module Store
       raise Backup::Failed, "This is no archive that can be read: #{error.message.lines.first.to_s.strip[0, 120]}."
     ensure
       databases&.each_value(&:disconnect)
-    end
-
-    def self.newest
-      Dir[File.join(MIGRATIONS, "*.rb")].map { |file| File.basename(file).to_i }.max
     end
 
     def self.parts(path)
@@ -78,7 +74,7 @@ module Store
       head = JSON.parse(line.to_s)
       known = head.is_a?(Hash) && head["gadwall_archive"] == VERSION
       raise Backup::Failed, "This is no archive of a workshop." unless known
-      return if head["schema"].to_i <= newest
+      return if head["schema"].to_i <= Store.newest_schema
 
       raise Backup::Failed, "This archive is of a newer Gadwall (schema #{head["schema"]}). Install that version first."
     end
@@ -125,6 +121,6 @@ module Store
 
       raise ArgumentError, "a row of #{loose[:table]} belongs to nothing"
     end
-    private_class_method :newest, :parts, :tables, :rows, :written, :head!, :emptied, :put, :read_back, :sound!
+    private_class_method :parts, :tables, :rows, :written, :head!, :emptied, :put, :read_back, :sound!
   end
 end

@@ -125,16 +125,11 @@ module Store
       end
     end
 
-    # The newest that this program knows.
-    def self.newest
-      Dir[File.join(MIGRATIONS, "*.rb")].map { |file| File.basename(file).to_i }.max
-    end
-
     def self.older!(manifest)
-      return if manifest["schema"].to_i <= newest
+      return if manifest["schema"].to_i <= Store.newest_schema
 
       raise Failed,
-            "This copy is of a newer Gadwall (schema #{manifest["schema"]}, this one knows #{newest}). " \
+            "This copy is of a newer Gadwall (schema #{manifest["schema"]}, this one knows #{Store.newest_schema}). " \
               "Install that version first."
     end
 
@@ -204,7 +199,6 @@ module Store
                          :step,
                          :manifest_of,
                          :schema,
-                         :newest,
                          :older!,
                          :pack,
                          :unpacked,

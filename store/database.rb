@@ -97,6 +97,11 @@ module Store
     database[:entry_kinds].multi_insert(missing.map { |kind| { kind: kind } }) if missing.any?
   end
 
+  # Number of the newest migration that this program knows.
+  def self.newest_schema
+    Dir[File.join(MIGRATIONS, "*.rb")].map { |file| File.basename(file).to_i }.max
+  end
+
   # What SQLite could not write, in words; nil for an error that says nothing of the disk. error: of Sequel.
   def self.unwritten(error)
     return unless error.message.match?(/full|no space|readonly|read-only|attempt to write|I.O error/i)
