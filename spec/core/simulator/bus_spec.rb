@@ -7,7 +7,7 @@ require "spec_helper"
 RSpec.describe Gadwall::Simulator::Listener do
   let(:sheet) { { "name" => "Kestrel", "stability" => "yes", "park_brake" => "caliper_motor" } }
   let(:faults) { ["front_left.sensor.open"] }
-  let(:vehicle) { Gadwall::Simulator::VehicleUnderTest.new(sheet, faults: faults, seed: 1).drive }
+  let(:vehicle) { Gadwall::Simulator::VehicleUnderTest.new(sheet, faults: faults, seed: 1).set(key: "on") }
   let(:listener) { described_class.new(vehicle) }
   let(:clock) { [100.0] }
 
@@ -100,6 +100,7 @@ RSpec.describe Gadwall::Simulator::Listener do
     end
 
     it "answers in frames of flexible data rate" do
+      vehicle.drive
       expect(data("700##1031902FF").first).to match(/\A00\h{2}5902FF/)
     end
 
@@ -173,6 +174,7 @@ RSpec.describe Gadwall::Simulator::Listener do
 
     # 11.3: codes; supported ones with their status, snapshots by identifiers that can be read, what else is known.
     it "tells codes, their snapshots and records" do
+      vehicle.drive
       listener.take("(100.0) can0 700#02190A")
       all = came(0.2).first.last
       expect(all).to start_with("10")
@@ -282,6 +284,7 @@ RSpec.describe Gadwall::Simulator::Listener do
 
     # J1939-73: DM1 once a second; J1939-21: priority 7 and 50 to 200 ms between the packets of a broadcast.
     it "says what the tractor's own sensors are about, by the kind of fault" do
+      vehicle.drive
       came(1.0)
       frames = came(4.0)
       tractor = frames.select { |_, id, _| id.end_with?("0B") }
