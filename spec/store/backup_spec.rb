@@ -32,8 +32,16 @@ RSpec.describe Store::CommandLine do
     [app&.workshop, app&.practice].compact.each { |each| each.instance_variable_get(:@database).disconnect }
   end
 
+  before(:context) do
+    @made = Dir.mktmpdir
+    shop(File.join(@made, "shop.sqlite3")) { |workshop| Demo::Workshop.load(workshop, only: %w[02 12]) }
+  end
+
+  after(:context) { FileUtils.rm_rf(@made) }
+
+  # A shop of two jobs, made once and copied.
   def filled
-    shop { |workshop| Demo::Workshop.load(workshop, only: %w[02 12]) }
+    Dir[File.join(@made, "shop.sqlite3{,-practice}")].each { |file| FileUtils.cp(file, @folder) }
   end
 
   def names(at = path)
