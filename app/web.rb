@@ -21,7 +21,7 @@ end
 Web.loader =
   Zeitwerk::Loader.new.tap do |loader|
     loader.push_dir(__dir__, namespace: Web)
-    loader.ignore(File.join(__dir__, "boot.rb"), File.join(__dir__, "web.rb"), File.join(__dir__, "views"))
+    loader.ignore(%w[boot.rb web.rb start_process.rb views].map { |name| File.join(__dir__, name) })
     loader.setup
   end
 

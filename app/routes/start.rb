@@ -4,9 +4,6 @@ module Web
   module Routes
     # The first page of an empty workshop: what it is called, what it charges, in which units, and who leads it.
     module Start
-      MOST_NAME = 80
-      MOST_ADDRESS = 300
-
       def self.registered(app)
         app.get("/start") { show(Pages::StartPage.new(workshop.card)) }
 
