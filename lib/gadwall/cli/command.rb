@@ -27,12 +27,7 @@ module Gadwall
 
       # arguments: Array of String, without the command's name. Raises WrongUsage, Gadwall::Error. Returns the status.
       def run(arguments)
-        @options = {}
-        rest = parser.parse(arguments)
-        return Lines.new(@out, @err, @input).run { |data| many(data) } if @options[:lines] && rest.empty?
-        raise WrongUsage if @options[:lines] || !fits?(rest)
-
-        print(answer(*rest))
+        act(parser.parse(arguments))
         0
       rescue OptionParser::ParseError
         raise WrongUsage
@@ -41,6 +36,14 @@ module Gadwall
       private
 
       attr_reader :options
+
+      # What is done with the arguments that are left of the options.
+      def act(rest)
+        return Lines.new(@out, @err, @input).run { |data| many(data) } if options[:lines] && rest.empty?
+        raise WrongUsage if options[:lines] || !fits?(rest)
+
+        print(answer(*rest))
+      end
 
       def parser
         OptionParser.new do |parser|

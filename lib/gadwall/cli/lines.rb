@@ -13,7 +13,7 @@ module Gadwall
         @input = input
       end
 
-      # A block makes the answer from a document. Returns the status, always 0: what is wrong stands in its line.
+      # A block makes the answer from a document; what is wrong stands in its line.
       def run(&)
         while (line = @input.gets("\n", Command::MOST_BYTES + 1))
           next if line.strip.empty?
@@ -21,7 +21,6 @@ module Gadwall
           @out.puts JSON.generate(answer(line, &))
           @out.flush
         end
-        0
       end
 
       private

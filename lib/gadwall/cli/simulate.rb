@@ -11,19 +11,15 @@ module Gadwall
         "its bus as lines both ways (docs/formats/bus.md)"
       ].freeze
 
+      private
+
       # Serves instead of answering where --listen is given.
-      def run(arguments)
-        rest = parser.parse(arguments)
+      def act(rest)
         return super unless options[:listen]
         raise WrongUsage unless rest.size == 1 && !options[:session] && !options[:log]
 
         serve(rest.first)
-        0
-      rescue OptionParser::ParseError
-        raise WrongUsage
       end
-
-      private
 
       def declare(parser)
         @faults = []

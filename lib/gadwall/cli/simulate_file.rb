@@ -12,8 +12,6 @@ module Gadwall
       def initialize(text, faults: [], seed: 1)
         @vehicle = Simulator::VehicleUnderTest.new(sheet_of(text), faults: faults, seed: seed)
         @vehicle.drive
-        @link = Simulator::Link.new(@vehicle)
-        @interface = Instruments::DiagnosticInterface.new(@link)
       end
 
       # Its bus as lines: Simulator::Listener.
@@ -23,7 +21,7 @@ module Gadwall
 
       # The traffic as a bus log.
       def log
-        @link.to_s
+        link.to_s
       end
 
       # session: "scan", "clear", "live", "routine:ID" or "write:DID=HEX". Returns a Hash. Raises InputError.
@@ -33,7 +31,7 @@ module Gadwall
         when "scan"
           scan
         when "clear"
-          each_module { |id| @interface.clear(id) }
+          each_module { |id| interface.clear(id) }
         when "live"
           live
         when "routine"
@@ -46,6 +44,15 @@ module Gadwall
       end
 
       private
+
+      # A tool on the vehicle; who only listens to the bus needs none.
+      def link
+        @link ||= Simulator::Link.new(@vehicle)
+      end
+
+      def interface
+        @interface ||= Instruments::DiagnosticInterface.new(link)
+      end
 
       def catalogue
         @vehicle.system.catalogue
@@ -67,8 +74,8 @@ module Gadwall
       # As `bin/gadwall scan` prints it, read back from the traffic by our own decoder; and who should have answered.
       def scan
         known = catalogue.simulated_modules.values.select { |row| @vehicle.ecu(row["id"]) }
-        @interface.scan(known.map { |row| row["request"] })
-        @link.broadcast
+        interface.scan(known.map { |row| row["request"] })
+        link.broadcast
         ScanFile.of_text(log).to_h.merge(lamps: lamps)
       end
 
@@ -88,7 +95,7 @@ module Gadwall
             .filter_map do |row|
               ecu = @vehicle.speaking.find { |each| row["modules"].include?(each.id) || row["modules"] == ["*"] } or
                 next
-              bytes = @interface.read_data(ecu.request_id, row["did"]) or next
+              bytes = interface.read_data(ecu.request_id, row["did"]) or next
               raw = bytes.reduce(0) { |sum, byte| (sum << 8) | byte }
               {
                 id: row["id"],
@@ -103,7 +110,7 @@ module Gadwall
 
       def each_module
         answers =
-          @interface.modules.map do |id|
+          interface.modules.map do |id|
             answer = yield id
             {
               module: @vehicle.ecus.find { |ecu| ecu.request_id == id }.name,
@@ -124,7 +131,7 @@ module Gadwall
             .speaking
             .select { |ecu| row["modules"].include?(ecu.id) }
             .map do |ecu|
-              answer = @interface.routine(ecu.request_id, row["routine"])
+              answer = interface.routine(ecu.request_id, row["routine"])
               { module: ecu.name, done: answer&.positive == true, refused: refusal(answer) }.compact
             end
         { routine: id, modules: answers }
@@ -142,8 +149,8 @@ module Gadwall
         knowing = @vehicle.speaking.select { |ecu| knows?(ecu, number) }
         answers =
           knowing.map do |ecu|
-            answer = @interface.write(ecu.request_id, number, bytes) { |seed| seed ^ Simulator::Uds::KEY_MASK }
-            back = @interface.read_data(ecu.request_id, number)
+            answer = interface.write(ecu.request_id, number, bytes) { |seed| seed ^ Simulator::Uds::KEY_MASK }
+            back = interface.read_data(ecu.request_id, number)
             {
               module: ecu.name,
               done: answer&.positive == true,

@@ -16,21 +16,21 @@ module Gadwall
 
       # {id of a row of the rubric => times}.
       def counts
-        { **safety, **method, **result, "slow" => slow, "dear" => dear }
+        { **of_safety, **of_method, **of_result, "slow" => slow, "dear" => dear }
       end
 
       private
 
-      def safety
+      def of_safety
         {
           "ohms_on_a_live_wire" => done.count { |each| each.kind == "meter" && each.warning.to_s.include?("live") },
-          "fuse_blown" => done.count { |each| each.kind == "fuse" },
+          "fuse_blown" => blown,
           "plug_pulled_live" => done.count { |each| each.kind == "unplug" && each.awake },
           "battery_run_down" => @debrief.flat? ? 1 : 0
         }
       end
 
-      def method
+      def of_method
         {
           "codes_cleared_first" => cleared_first? ? 1 : 0,
           "no_scan_before" => @debrief.scanned? ? 0 : 1,
@@ -41,7 +41,7 @@ module Gadwall
         }
       end
 
-      def result
+      def of_result
         {
           "fault_left" => @stand.vehicle.wiring.hidden.any? ? 1 : 0,
           "sound_part_repaired" => @debrief.wrong.size,
@@ -80,12 +80,13 @@ module Gadwall
       end
 
       def dear
-        over(@stand.money, @stand.money - @stand.repairs.reject(&:right).sum(&:price) + fuses)
+        wasted = @stand.repairs.reject(&:right).sum(&:price) + (blown * StandHands::FUSE_MONEY)
+        over(@stand.money, @stand.money - wasted)
       end
 
-      # What renewing the meter's fuses cost is spent for nothing too.
-      def fuses
-        -done.count { |each| each.kind == "fuse" } * StandHands::FUSE_MONEY
+      # Fuses of the meter that were blown.
+      def blown
+        done.count { |each| each.kind == "fuse" }
       end
 
       # Tenths of what was right, spent beyond it.

@@ -11,8 +11,6 @@ module Gadwall
         FORMAT = 0x01 # of ISO 14229-1
         RECORD = 0x01
         EVERY_RECORD = 0xFF
-        # Extended data: record => how a Dtc gives it.
-        EXTENDED = { 0x01 => :occurrences, 0x02 => :clean_cycles }.freeze
         # What a snapshot holds: [identifier, bytes, step, name].
         FROZEN = [[0x2030, 2, 0.01, "speed_km_h"], [0x2011, 2, 0.01, "system_voltage"]].freeze
 
@@ -66,11 +64,11 @@ module Gadwall
 
         def extended(bytes)
           dtc = dtc(bytes)
-          records = bytes[5] == EVERY_RECORD ? EXTENDED.keys : EXTENDED.keys & [bytes[5]]
+          records = { 0x01 => dtc.occurrences, 0x02 => dtc.clean_cycles }
+          records = records.slice(bytes[5]) unless bytes[5] == EVERY_RECORD
           raise Refused, :range if records.empty?
 
-          values = { occurrences: dtc.occurrences, clean_cycles: dtc.clean_cycles }
-          data = records.flat_map { |record| [record, *number(values.fetch(EXTENDED.fetch(record)), 1)] }
+          data = records.flat_map { |record, value| [record, *number(value, 1)] }
           [0x59, 0x06, *bytes[2, 3], dtc.status, *data]
         end
       end
