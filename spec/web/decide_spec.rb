@@ -45,8 +45,9 @@ RSpec.describe "Decide", :web do
     options = workshop.dossier(number).options.choices
     expect(options.map { |each| each.expected - each.cost - each.if_wrong - each.if_again }).to all(be_between(-1, 1))
     sensor = options.find { |each| each.id == "new_sensor" }
-    expect([sensor.steps > 15, sensor.hands_minutes > sensor.hours * 60]).to eq([true, true])
-    expect(text).to match(/Its plan: #{sensor.steps} steps, some \d+\.\d h of hands/)
+    expect([sensor.steps > 15, sensor.hours > sensor.repair_hours]).to eq([true, true])
+    beyond = (sensor.hours - sensor.repair_hours).round(1)
+    expect(text).to match(/#{sensor.repair_hours} h for the repair itself, #{beyond} h beyond it/)
     expected = /Expected: #{sensor.cost} € now, \+ \d+ € if it is not it, \+ \d+ € if it does not last/
     expect(text).to match(expected)
   end

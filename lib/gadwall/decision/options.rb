@@ -5,7 +5,8 @@ module Gadwall
     # The ways to act on where the diagnosis stands, each with what it would cost in the end.
     class Options
       # price, cost, expected: in the workshop's currency; cost: parts and labour now; expected: with the chance that it
-      # is the wrong repair, or does not last; hours: of work; lasts: chance (0..1) of two years; needs: what must be
+      # is the wrong repair, or does not last; hours: of work, repair_hours of them for the repair itself (the shop's
+      # figure) and the others for what its plan brings along; lasts: chance (0..1) of two years; needs: what must be
       # done beside what it touches; plain, risk: what it is and what can go wrong, in the customer's words; returned:
       # share of the price that comes back; brings: words of what its plan brings along; refused: why it may not be
       # chosen, or nil.
@@ -16,6 +17,7 @@ module Gadwall
           :note,
           :price,
           :hours,
+          :repair_hours,
           :waiting_days,
           :lasts,
           :cost,
@@ -36,7 +38,7 @@ module Gadwall
           keyword_init: true
         )
       NOTHING = "none" # the repair that 'no fault found' asks for
-      RECORDED = %w[id name note price hours waiting_days lasts safety needs plain risk returned].freeze
+      RECORDED = %w[id name note price waiting_days lasts safety needs plain risk returned].freeze
       # Replace now against test first. Costs in the workshop's currency; break_even and probability: 0..1.
       Comparison = Struct.new(:replace_now, :test_first, :break_even, :probability, :test, :advice, keyword_init: true)
 
@@ -79,6 +81,13 @@ module Gadwall
         circuit.harness.sections.any? { |section| section.id == place && section.flexes }
       end
       private_class_method :sold?, :flexes?
+
+      # Hours of work: those of the repair itself and those of what its plan holds beyond. record: of options.yml; plan:
+      # Repair::Plan, or nil where it has none.
+      def self.hours(record, plan, catalogue)
+        beyond = plan ? plan.minutes_beyond_repair(catalogue) : 0
+        (record["hours"] + (beyond / 60.0)).round(1)
+      end
 
       # id: of data/repairs/options.yml. Returns a Choice or nil.
       def choice(id)
@@ -131,11 +140,14 @@ module Gadwall
       end
 
       def build(record)
-        cost = cost_of(record)
-        plan, unsound = plan_of(record)
+        plan, unsound = plan_of(record, suspect)
+        hours = Options.hours(record, plan, @catalogue)
+        cost = cost_of(record, hours)
         Choice.new(
           **record.slice(*RECORDED).transform_keys(&:to_sym),
           **of_plan(plan),
+          hours: hours,
+          repair_hours: record["hours"],
           note: record["note"].sub("{stays_off}") { stays_off },
           cost: cost.round,
           if_wrong: if_wrong(record).round,
@@ -147,7 +159,7 @@ module Gadwall
       end
 
       # [Repair::Plan of this option or nil, why there is no sound one or nil].
-      def plan_of(record)
+      def plan_of(record, suspect)
         works = Repair::Work.of(suspect, record["id"], @assessment.system)
         [works.empty? ? nil : Repair::Composer.plan(@assessment.system, works), nil]
       rescue Repair::UnsoundPlanError => error
@@ -167,13 +179,13 @@ module Gadwall
         {
           brings: plan.brings,
           steps: plan.steps.size,
-          hands_minutes: plan.hands_minutes(@catalogue.day_pieces),
+          hands_minutes: plan.hands_minutes(@catalogue),
           wait_minutes: plan.wait_minutes
         }
       end
 
-      def cost_of(record)
-        record["price"] + (record["hours"] * @shop.rate)
+      def cost_of(record, hours)
+        record["price"] + (hours * @shop.rate)
       end
 
       # Wrong repair: the other one follows, with its test, less what the part gives back.
@@ -194,9 +206,13 @@ module Gadwall
       def other_cost
         @other_cost ||=
           begin
-            costs = rival ? lasting_repairs(rival).map { |record| cost_of(record) } : []
+            costs = rival ? lasting_repairs(rival).map { |record| cost_at(record, rival) } : []
             costs.min || @shop.rate
           end
+      end
+
+      def cost_at(record, suspect)
+        cost_of(record, Options.hours(record, plan_of(record, suspect).first, @catalogue))
       end
 
       def rival

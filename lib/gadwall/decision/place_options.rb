@@ -5,7 +5,8 @@ module Gadwall
     # The ways to mend a place, whatever leads: every repair that a fault there can ask for. The one recommended answers
     # the fault that is most likely there.
     class PlaceOptions
-      # id, name, price, hours, lasts, waiting_days: of data/repairs/options.yml and the shop; repair: id; refused: why
+      # id, name, price, lasts, waiting_days: of data/repairs/options.yml and the shop; hours, repair_hours: as of
+      # Options::Choice; repair: id; refused: why
       # it may not be chosen as things stand, or nil; brings: words of what its plan brings along.
       Choice =
         Struct.new(
@@ -14,6 +15,7 @@ module Gadwall
           :repair,
           :price,
           :hours,
+          :repair_hours,
           :waiting_days,
           :lasts,
           :risk,
@@ -97,24 +99,25 @@ module Gadwall
       end
 
       def build(record)
-        cost = record["price"] + (record["hours"] * @shop.rate)
-        brings, unsound = brings(record)
+        plan, unsound = plan_of(record)
+        hours = Options.hours(record, plan, @system.catalogue)
+        cost = record["price"] + (hours * @shop.rate)
         Choice.new(
-          **record.slice("id", "name", "repair", "price", "hours", "waiting_days", "lasts", "risk").transform_keys(
-            &:to_sym
-          ),
+          **record.slice("id", "name", "repair", "price", "waiting_days", "lasts", "risk").transform_keys(&:to_sym),
+          hours: hours,
+          repair_hours: record["hours"],
           expected: (cost + ((1 - record["lasts"]) * [cost, @shop.rate].max)).round,
           refused: Refusals.of(record, conclusion, triage) || unsound,
-          brings: brings,
+          brings: plan&.brings || [],
           recommended: false
         )
       end
 
-      # [what its plan brings along, why there is no plan or nil].
-      def brings(record)
-        [Repair::Composer.plan(@system, [work_of(record)]).brings, nil]
+      # [Repair::Plan, or nil; why there is none, or nil].
+      def plan_of(record)
+        [Repair::Composer.plan(@system, [work_of(record)]), nil]
       rescue Repair::UnsoundPlanError => error
-        [[], error.message]
+        [nil, error.message]
       end
 
       def work_of(record)

@@ -117,6 +117,12 @@ module Gadwall
             .freeze
       end
 
+      # How long a step of a plan takes and what it needs (day/pieces): by its rule, else by its phase; steps of the
+      # first rules have none. rule: id or nil; phase: text.
+      def day_piece(rule, phase)
+        day_pieces[rule] || day_pieces[phase] || day_pieces.fetch("work")
+      end
+
       # The words by which a record of this catalogue is recognised, made once: every job that is opened asks for them.
       # record: the record itself. Returns Patterns.
       def patterns(record)

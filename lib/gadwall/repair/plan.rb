@@ -23,9 +23,14 @@ module Gadwall
           steps.sum { |step| step.wait_minutes.to_i }
         end
 
-        # Minutes of hands on it. pieces: data/day/pieces.yml by id.
-        def hands_minutes(pieces)
-          steps.sum { |step| pieces.fetch(step.phase) { pieces.fetch("work") }["minutes"] }
+        # Minutes of hands on it. catalogue: Knowledge::Catalogue, which knows how long a step takes.
+        def hands_minutes(catalogue)
+          pieces(catalogue).sum { |piece| piece["minutes"] }
+        end
+
+        # Minutes of hands beyond what the hours of a repair cover.
+        def minutes_beyond_repair(catalogue)
+          pieces(catalogue).sum { |piece| piece["in_repair_hours"] ? 0 : piece["minutes"] }
         end
 
         # As of `bin/gadwall plan`.
@@ -40,6 +45,10 @@ module Gadwall
         end
 
         private
+
+        def pieces(catalogue)
+          steps.map { |step| catalogue.day_piece(step.rule, step.phase) }
+        end
 
         def step_json(step)
           {

@@ -33,7 +33,11 @@ module Gadwall
       private
 
       def piece(phase)
-        @catalogue.day_pieces.fetch(phase) { @catalogue.day_pieces.fetch("work") } # steps of the first rules have none
+        @catalogue.day_piece(nil, phase)
+      end
+
+      def piece_of(step)
+        @catalogue.day_piece(step.rule, step.phase)
       end
 
       # The pre-scan, then as long as the diagnosis takes: minutes, 0 where it stands, nil where nobody can say. After
@@ -41,7 +45,7 @@ module Gadwall
       def search(dossier, minutes)
         steps = []
         unless dossier.log.scanned?
-          steps << step(dossier, "scan", "Pre-scan", piece("read")["minutes"], tools("read"), [])
+          steps << step(dossier, "scan", "Pre-scan", piece("read")["minutes"], tools(piece("read")), [])
         end
         return steps if minutes&.zero?
 
@@ -77,7 +81,7 @@ module Gadwall
 
       # A timer of the plan, or what a module does for itself.
       def wait(dossier, row, before, place, now)
-        minutes = row.step.wait_minutes || piece(row.step.phase)["wait"]
+        minutes = row.step.wait_minutes || piece_of(row.step)["wait"]
         return unless minutes
 
         minutes = (row.seconds_left(@clock) / 60.0).ceil if row.waiting? && row.step.wait_minutes
@@ -119,17 +123,17 @@ module Gadwall
       # Everything that a step needs beside its person.
       def needs(step, place)
         @licensed = step.does.intersect?(LICENSED) || signs_for_high_voltage?(step)
-        two = piece(step.phase)["second_person"] || step.people.to_i > 1
+        two = piece_of(step)["second_person"] || step.people.to_i > 1
         second = two && @hours.people.size > 1 ? [@hours.people] : []
-        place + tools(step.phase) + second
+        place + tools(piece_of(step)) + second
       end
 
       def signs_for_high_voltage?(step)
         step.cautions.any? { |each| each["id"] == "high_voltage" } && step.names.any? { |name| name["signs"] }
       end
 
-      def tools(phase)
-        (piece(phase)["tools"] || []).map { |kind| @hours.named("tool", kind) }.reject(&:empty?)
+      def tools(piece)
+        (piece["tools"] || []).map { |kind| @hours.named("tool", kind) }.reject(&:empty?)
       end
 
       # On a lift from the step that lifts on, until it is lowered.
@@ -144,13 +148,13 @@ module Gadwall
         rule = row.step.rule
         minutes, times = @learned[rule]
         minutes = nil if times.to_i < LEAST
-        minutes ||= row.step.phase == "work" ? work_minutes(dossier) : piece(row.step.phase)["minutes"]
+        minutes ||= row.step.phase == "work" ? work_minutes(dossier) : piece_of(row.step)["minutes"]
         [minutes.round - spent, SOONEST].max
       end
 
       # Hours of the chosen options, shared among the steps of the work.
       def work_minutes(dossier)
-        hours = dossier.decisions.sum { |each| each.choice.hours.to_f }
+        hours = dossier.decisions.sum { |each| (each.choice.repair_hours || each.choice.hours).to_f }
         count = [(dossier.plan.repair + dossier.plan.proof).count { |row| row.step.phase == "work" }, 1].max
         hours.positive? ? (hours * 60 / count) : piece("work")["minutes"]
       end
