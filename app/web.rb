@@ -57,6 +57,12 @@ module Web
     MOST_BYTES = 1_000_000
     MOST_CAPTURE_BYTES = 120_000_000
 
+    # Where files are taken: bytes of a body.
+    LARGER = {
+      %r{\A/jobs/\w+/captures\z} => MOST_CAPTURE_BYTES,
+      %r{\A/jobs/\w+/proof/log\z} => Routes::Proof::MOST_LOG_BYTES + MOST_BYTES
+    }.freeze
+
     set :root, __dir__
     set :first_start, false # is an empty workshop asked what it needs to begin?
     set :views, File.join(__dir__, "views")
@@ -98,7 +104,7 @@ module Web
         use Rack::TempfileReaper # what was handed in is gone when it is answered
         use Guards::Headers
         use Guards::HostGuard, hosts
-        use Guards::BodyLimit, MOST_BYTES, %r{\A/jobs/\w+/captures\z} => MOST_CAPTURE_BYTES
+        use Guards::BodyLimit, MOST_BYTES, LARGER
         use Guards::ReadableInput
       end
     end

@@ -44,6 +44,27 @@ module Web
         @drive_legs ||= ready? ? proof.open_legs : []
       end
 
+      # Those of them that a log of the drive showed: {leg id => sentence}.
+      def driven_by_log
+        proof.driven_by_log
+      end
+
+      # What the last log of the drive showed, or nil.
+      def drive_log
+        proof.drive_log
+      end
+
+      # What it says of legs that are not driven yet: sentences.
+      def short_of
+        return [] unless drive_log
+
+        titles = drive_legs.to_h { |leg| [leg.id, leg.title] }
+        drive_log
+          .legs
+          .reject { |row| row["driven"] || !titles.key?(row["leg"]) }
+          .map { |row| "#{titles.fetch(row["leg"])}: #{row["said"]}" }
+      end
+
       # Can they be driven now?
       def drive_due?
         drive_legs.any? && proof.open_gate.empty?
@@ -64,6 +85,12 @@ module Web
         drive_legs.flat_map(&:proves).uniq
       end
 
+      # What the status bits of the last scan say of a monitor, or nil.
+      def status_of(monitor)
+        ran = monitors_by_status[monitor]
+        ran.nil? ? nil : { true => "ran, by its status", false => "did not run, by its status" }.fetch(ran)
+      end
+
       # What was ticked before the drive was refused.
       def failed?(leg_id)
         (typed["failed"] || []).include?(leg_id)
@@ -71,7 +98,7 @@ module Web
 
       # As above.
       def not_run
-        typed["not_run"] || []
+        typed["not_run"] || (monitors_by_status.reject { |_, ran| ran }.keys & monitors)
       end
 
       # Names this drive, so that a page that is loaded again goes on at the same leg.
@@ -144,6 +171,10 @@ module Web
 
       def proof
         dossier.proof
+      end
+
+      def monitors_by_status
+        @monitors_by_status ||= proof.monitors_by_status
       end
 
       def item_row(item)

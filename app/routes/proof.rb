@@ -5,6 +5,7 @@ module Web
     # Verifying that the fault is gone, and handing over; and what comes after.
     module Proof
       Acts = Gadwall::Job::Acts
+      MOST_LOG_BYTES = 6_000_000 # about a second to read
 
       def self.registered(app)
         app.get("/jobs/:number/proof") { show_proof }
@@ -35,6 +36,14 @@ module Web
           finish(done) { show_proof(errors: done.errors, typed: lists.transform_keys(&:to_s)) }
         end
 
+        app.post("/jobs/:number/proof/log") do
+          done = perform(Acts::ReadDriveLog, drive_log) { |job| proof_of(job) }
+          finish(done) { show_proof(errors: done.errors) }
+        rescue Gadwall::InputError => error
+          status 422
+          show_proof(errors: { "drive_log" => error.message })
+        end
+
         app.post("/jobs/:number/handover") do
           words = input.text("words")
           hand = -> { perform(Acts::HandOver, { words: words }) { |job| after_handover(job) } }
@@ -45,6 +54,22 @@ module Web
         app.helpers do
           def show_proof(**more)
             show(Pages::ProofPage.new(dossier, **more))
+          end
+
+          # {name, log} of the file that was handed in. Raises Gadwall::InputError.
+          def drive_log
+            upload = input.upload("file")
+            fault = { field: "file", given: "", expected: "the log of the drive", fix: "Choose a file." }
+            raise Gadwall::InputError.new(**fault) unless upload
+
+            size = File.size(upload["tempfile"].path)
+            if size > MOST_LOG_BYTES
+              fix = "Save the drive alone, or fewer columns."
+              expected = "at most #{MOST_LOG_BYTES / 1_000_000} MB"
+              raise Gadwall::InputError.new(field: "file", given: "#{size} bytes", expected: expected, fix: fix)
+            end
+            log = Gadwall::Signals::LiveLog.read(upload["tempfile"], mapping: workshop.live_columns.known)
+            { name: upload["filename"].scrub("?"), log: log }
           end
 
           def after_handover(job)

@@ -25,6 +25,7 @@ module Gadwall
         Step,
         SetUp,
         Parameters,
+        DriveLog,
         Drive,
         Handover,
         Note,

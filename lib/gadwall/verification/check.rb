@@ -45,6 +45,31 @@ module Gadwall
         legs.reject { |leg| results[leg.id] == "pass" }
       end
 
+      # Legs still open that the last log of the drive showed as driven: {leg id => sentence}; none where the log shows
+      # that something is wrong.
+      def driven_by_log
+        return {} if drive_log.nil? || drive_log.findings.any?
+
+        open = open_legs.map(&:id)
+        rows = drive_log.legs.select { |row| row["driven"] && open.include?(row["leg"]) }
+        rows.to_h { |row| row.values_at("leg", "said") }
+      end
+
+      # The last log of this drive as an entry, or nil; one counts no more once a drive was signed after it.
+      def drive_log
+        last = @log.of("drive_log").last
+        last unless last.nil? || @log.of("drive").any? { |entry| entry.seq > last.seq }
+      end
+
+      # Of codes that the drive must prove, what the last scan after the repair says of their monitors, by its status
+      # bits: {code => true where it ran since the last erasure, false where it did not}; none where no status was
+      # read.
+      def monitors_by_status
+        scan = @log.of("scan").reverse.find(&:after?) or return {}
+        rows = scan.codes.flat_map { |row| names(row).map { |name| [name, ran?(row["status"])] } }
+        rows.compact.to_h
+      end
+
       # Steps of the gate of the yard that are not signed: no leg on the road before them. Array of Progress::Row.
       def open_gate
         @progress.proof.select { |row| row.step.phase == "drive" && row.step.protects && !row.done? }
@@ -66,6 +91,23 @@ module Gadwall
       end
 
       private
+
+      NOT_COMPLETED = 0x10 | 0x40 # since the last erasure, in this operation cycle (ISO 14229-1, D.2, from memory)
+
+      WORDS = { "current" => true, "passed" => true, "not_tested" => false }.freeze
+      private_constant :NOT_COMPLETED, :WORDS
+
+      # status: as in a scan; nil where it does not tell.
+      def ran?(status)
+        return WORDS[status] unless status.to_s.match?(/\A\h\h\z/)
+
+        TroubleCodes::StatusByte.parse(status).value.nobits?(NOT_COMPLETED)
+      end
+
+      # What a code is called in the legs of a drive.
+      def names(row)
+        [row["code"], row.values_at("code", "failure_type").compact.join("-")].compact.uniq
+      end
 
       # Plans of before the drive was composed have the five lines of then.
       def legs_of(plan)

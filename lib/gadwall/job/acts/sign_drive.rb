@@ -59,9 +59,10 @@ module Gadwall
         end
 
         def entries
+          driven = dossier.proof.driven_by_log
           results.map do |leg, result|
-            ran = leg.proves - not_run
-            Entries::Drive.new({ "item" => leg.id, "result" => result, "ran" => ran }.reject { |_, each| each == [] })
+            row = { "item" => leg.id, "result" => result, "ran" => leg.proves - not_run, "by_log" => driven[leg.id] }
+            Entries::Drive.new(row.compact.reject { |_, each| each == [] })
           end
         end
       end

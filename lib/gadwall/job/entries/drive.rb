@@ -25,12 +25,18 @@ module Gadwall
           data["ran"] || []
         end
 
+        # What a log of live data showed of it, or nil where somebody's word stands alone.
+        def by_log
+          data["by_log"]
+        end
+
         private
 
         def check
           text!("item", 100, "a part of the road test")
           one_of!("result", RESULTS)
           list!("ran")
+          text_or_nothing!("by_log", 1000)
         end
       end
     end
