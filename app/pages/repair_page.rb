@@ -97,6 +97,11 @@ module Web
         row.step
       end
 
+      # What the trace left so that the step on show would bring about: sentences, [] for a step that is to be done.
+      def so_already
+        plan.standing ? plan.standing.so_already.fetch(row.id, []) : []
+      end
+
       # "open", "done" or "shut".
       def look
         look_of(row)

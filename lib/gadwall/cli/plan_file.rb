@@ -32,9 +32,8 @@ module Gadwall
       def placed(pairs)
         works = pairs.map { |location, option| options_at(location).work(option) }
         dossier = Job::Dossier.new(nil, @kase.log)
-        plan =
-          Repair::Composer.plan(@system, works, codes: dossier.codes_by_circuit, intermittent: dossier.came_and_went?)
-        plan.to_json_hash
+        more = { codes: dossier.codes_by_circuit, intermittent: dossier.came_and_went? }
+        Repair::Composer.plan_from(dossier.left_open, @system, works, **more).to_json_hash
       end
 
       # The ways to mend a place. Returns {options: [...]}.

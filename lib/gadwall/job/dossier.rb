@@ -147,6 +147,15 @@ module Gadwall
         end
       end
 
+      # States that the trace left the vehicle in: [[state id, place or nil], ...].
+      def left_open
+        log.open_now.flat_map do |key|
+          *circuit, access = key.split("/")
+          states = (catalogue.access.dig(access, "leaves") || []).map { |id| state_rules.state_of(id) }
+          states.map { |state| [state.id, (where_opened(circuit.first) if state.places)] }
+        end
+      end
+
       # Verification::Check, or nil before the repair is authorised.
       def proof
         memo(:proof) { decided? ? Verification::Check.new(log, decisions.flat_map(&:confirming).uniq, plan) : nil }
@@ -215,15 +224,6 @@ module Gadwall
 
       def state_rules
         Repair::StateRules.of(catalogue, sheet)
-      end
-
-      # States that the trace left the vehicle in: [[state id, place or nil], ...].
-      def left_open
-        log.open_now.flat_map do |key|
-          *circuit, access = key.split("/")
-          states = (catalogue.access.dig(access, "leaves") || []).map { |id| state_rules.state_of(id) }
-          states.map { |state| [state.id, (where_opened(circuit.first) if state.places)] }
-        end
       end
 
       # At which wheel something was opened, else in which circuit; nil where it belongs to none.

@@ -6,11 +6,11 @@ module Gadwall
     module PlanEntry
       # dossier: Dossier; decisions: Array of Snapshot that the plan is for. Returns an Entries::Plan.
       def self.of(dossier, decisions)
-        works = decisions.flat_map { |each| each.works(dossier) }
         plan =
-          Repair::Composer.plan(
+          Repair::Composer.plan_from(
+            dossier.left_open,
             dossier.system,
-            works,
+            decisions.flat_map { |each| each.works(dossier) },
             codes: dossier.codes_by_circuit,
             intermittent: dossier.came_and_went?
           )

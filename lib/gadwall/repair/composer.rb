@@ -5,11 +5,22 @@ module Gadwall
     # Composes the plan of a job: from what its works touch (Touches) and the rules that ask for steps (RuleBase), in
     # the order that phases and rules ask for (Ordering). Several faults give one plan.
     class Composer
-      # options: {id => record of data/repairs/options.yml}; codes: {circuit id => [codes of the pre-scan]};
-      # intermittent: did the fault come and go? Returns a Plan. Raises UnsoundPlanError for one that leaves anything
-      # undone or does it while it hurts somebody (DryRun).
-      def self.plan(system, works, codes: {}, intermittent: false)
-        new(system, works, codes, intermittent).plan
+      # codes: {circuit id => [codes of the pre-scan]}; intermittent: did the fault come and go? left: states that the
+      # vehicle is in before the plan begins, [[state id, place or nil], ...]: it ends them as well. Returns a Plan.
+      # Raises UnsoundPlanError for one that leaves anything undone or does it while it hurts somebody (DryRun).
+      def self.plan(system, works, codes: {}, intermittent: false, left: [])
+        new(system, works, codes, intermittent, left).plan
+      end
+
+      # The plan from the vehicle as the trace left it. Where none can begin from there (a wheel is off that must be on
+      # first), one that begins with a vehicle fit for the road: its steps ask for what differs (Standing). left: as of
+      # `plan`; more: codes and intermittent.
+      def self.plan_from(left, system, works, **more)
+        plan(system, works, **more, left: left)
+      rescue UnsoundPlanError
+        raise if left.empty?
+
+        plan(system, works, **more)
       end
 
       # What would be wrong with these steps as a plan for these works: Array of DryRun::Finding, [] for a sound one.
@@ -22,13 +33,14 @@ module Gadwall
         RuleBase.of(catalogue).version
       end
 
-      def initialize(system, works, codes, intermittent)
+      def initialize(system, works, codes, intermittent, left = [])
         @system = system
         @sheet = system.sheet
         @catalogue = system.catalogue
         @works = works
         @codes = codes
         @intermittent = intermittent
+        @left = left
       end
 
       # Plan.
@@ -42,13 +54,13 @@ module Gadwall
       # As of the class.
       def findings(steps)
         kept = RulesKept.new(base, @sheet, @works, touches + special)
-        DryRun.new(state_rules, touches, steps).findings + kept.findings(steps)
+        DryRun.new(state_rules, touches, steps, left: @left).findings + kept.findings(steps)
       end
 
       private
 
       def touches
-        @touches ||= Touches.words(@sheet, @works, @catalogue)
+        @touches ||= Touches.words(@sheet, @works, @catalogue) | @left.filter_map { |fact| state_rules.word_of(*fact) }
       end
 
       def proven(steps)
@@ -120,7 +132,7 @@ module Gadwall
 
       # Without steps that would make so what is so already at their turn (`unless_so` of their rules).
       def needed(steps)
-        state = DryRun.new(state_rules, touches, steps).begin_with
+        state = DryRun.new(state_rules, touches, steps, left: @left).begin_with
         steps.reject do |step|
           rule = base[step.rule]
           needless = rule.unless_so.any? { |id| state.holds?(id) }

@@ -8,11 +8,12 @@ module Gadwall
       # step: id of a step, or nil for the end; problem: a sentence.
       Finding = Struct.new(:step, :problem, keyword_init: true)
 
-      # rules: StateRules; touches: words of what the job touches; steps: Array of Step.
-      def initialize(rules, touches, steps)
+      # rules: StateRules; touches: words of what the job touches; steps: Array of Step; left: facts that hold before.
+      def initialize(rules, touches, steps, left: [])
         @rules = rules
         @touches = touches
         @steps = steps
+        @left = left
       end
 
       # Array of Finding, [] for a sound plan.
@@ -28,7 +29,7 @@ module Gadwall
 
       # The state of the vehicle before the first step: VehicleState.
       def begin_with
-        VehicleState.new(@rules, @rules.touched(@touches))
+        VehicleState.new(@rules, @left | @rules.touched(@touches))
       end
 
       private

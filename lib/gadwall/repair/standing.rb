@@ -16,7 +16,9 @@ module Gadwall
         @ticked = ticked
         @left = left
         @last = last_signed
+        @so_already = {}
         @problems = problems_by_step
+        @so_already.freeze
         @asked = asked_of_open_steps.freeze
         @now = signed_state
         freeze
@@ -24,6 +26,10 @@ module Gadwall
 
       # The VehicleState as it is now: what was signed, done in the order of the plan.
       attr_reader :now
+
+      # Steps still open that bring about only what is so already, by what the trace left: {step id => Array of
+      # sentences}. They are looked at and signed, not done.
+      attr_reader :so_already
 
       # What a step asks for again, because a step that it depends on was not needed or the trace left something open:
       # {step id => Array of sentences to be ticked}.
@@ -39,6 +45,7 @@ module Gadwall
         real = VehicleState.new(@rules, @left | @touches)
         found = Hash.new { |hash, id| hash[id] = [] }
         @steps.each do |step|
+          note_what_is_so(step, real)
           known, whole = whole.run(step.does)
           found[step.id] = entered?(step) ? [] : more(known, real.run(step.does).first)
           real = settled(real, step, found[step.id])
@@ -46,6 +53,14 @@ module Gadwall
         end
         found[@last.id] |= left_over(whole, real) if @last
         found
+      end
+
+      def note_what_is_so(step, real)
+        begun = step.does.flat_map { |word| @rules.begun(word) }
+        return if closed?(step) || begun.empty? || step.does.any? { |word| @rules.ended(word).any? }
+        return unless begun.all? { |id, place| @left.include?([id, place]) && real.holds?(id, place) }
+
+        @so_already[step.id] = begun.map { |id, place| real.words(id, place) }
       end
 
       # Problems on the real vehicle that the whole one does not have.

@@ -65,6 +65,14 @@ module Gadwall
         @by_id.fetch(id)
       end
 
+      # The word that begins a state at a place, nil where none does. place: id or nil.
+      def word_of(id, place)
+        pattern = state_of(id).begins.first or return
+        return pattern unless pattern.end_with?("*")
+
+        pattern.sub("*", place) if PLACES.include?(place)
+      end
+
       # Facts that a word begins: [[state id, place or nil], ...].
       def begun(word)
         facts(word).first

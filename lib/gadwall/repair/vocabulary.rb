@@ -8,8 +8,8 @@ module Gadwall
       # always: every plan; volt_12, volt_24: the vehicle; nothing_done: nothing is repaired; watched: the fault came
       # and went, or is left; temporary: the repair is.
       SPECIAL = %w[always volt_12 volt_24 nothing_done watched temporary].freeze
-      # Verbs of what hands touch. The others say only what a step does.
-      TOUCHES = %w[lifts wheel_off hangs unplugs opens near off_bus renews mends disturbs].freeze
+      # Verbs of what hands touch, or took out for a test before. The others say only what a step does.
+      TOUCHES = %w[lifts wheel_off hangs unplugs opens near off_bus renews mends disturbs left_out].freeze
 
       # Does a word fit a pattern: the word itself, or its beginning before a star?
       def self.fits?(pattern, word)

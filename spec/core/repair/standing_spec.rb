@@ -93,4 +93,51 @@ RSpec.describe Gadwall::Repair::Standing do
     expect(opened.now.said).to eq(["wheel off, rear left", "on the lift or on stands", "relay out"])
     expect(opened.asked.values.flatten).to include("It is over now: wheel off, rear left", "It is over now: relay out")
   end
+
+  describe "from the vehicle as the trace left it" do
+    let(:wheel) { [%w[lifted rear_right], %w[wheel_off rear_right], %w[wheel_bolts_loose rear_right]] }
+
+    def composed(name, location, option, left)
+      system = EveryWork::SYSTEMS.fetch(name)
+      work = EveryWork::WORKS.fetch(name).find { |each| each.location == location && each.option == option }
+      [system, Gadwall::Repair::Composer.plan(system, [work], left: left)]
+    end
+
+    it "puts back what was taken out, and says which steps are so already" do
+      system, plan = composed("hatchback", "rear_right/sensor_plug", "renew_terminals", wheel)
+      expect(plan.steps.flat_map(&:does)).to include("wheel_on:rear_right", "lowers:rear_right", "torque:wheel_bolts")
+      standing = standing(system, plan, left: wheel)
+      expect(standing.so_already.keys).to eq(%w[lift wheel_off])
+      expect(standing.asked.values.flatten).to be_empty
+      expect(standing(system, plan, left: wheel, done: plan.steps.map(&:id)).now.facts).to eq([])
+    end
+
+    it "puts back a relay and takes out a test bulb before there is power again" do
+      left = [["relay_out", nil], ["bulb_fitted", nil]]
+      _, plan = composed("hatchback", "front_left/sensor", "new_sensor", left)
+      done = plan.steps.flat_map(&:does)
+      expect(done.index("puts_back:relay")).to be < done.index("clear:codes")
+      expect(done.index("puts_back:part_at_bulb")).to be < done.index("clear:codes")
+    end
+
+    it "leaves nothing undone of what was left open, over seeded works of every vehicle" do
+      random = Random.new(25)
+      from_there = all = 0
+      EveryWork::SYSTEMS.each do |name, system|
+        corner = system.sheet.corners.sample(random: random)
+        left = wheel.map { |id, _| [id, corner] } + [["relay_out", nil]].sample(random.rand(2), random: random)
+        EveryWork::WORKS[name]
+          .sample(8, random: random)
+          .each do |work|
+            plan = Gadwall::Repair::Composer.plan_from(left, system, [work])
+            ticked = standing(system, plan, left: left).asked
+            from_there += 1 if ticked.empty?
+            all += 1
+            now = standing(system, plan, done: plan.steps.map(&:id), left: left, ticked: ticked).now
+            expect([name, work.location, now.facts]).to eq([name, work.location, []])
+          end
+      end
+      expect(from_there).to be > all * 0.7
+    end
+  end
 end
