@@ -15,6 +15,7 @@ module Gadwall
                   :failure_types,
                   :chassis_codes,
                   :circuit_words,
+                  :abbreviations,
                   :side_words,
                   :j1939,
                   :failure_modes_j1939,
@@ -67,6 +68,7 @@ module Gadwall
         @failure_types = by_id("codes/failure_types")
         @chassis_codes = by_id("codes/chassis")
         @circuit_words = list("codes/circuit_words")
+        @abbreviations = list("codes/abbreviations")
         @side_words = list("codes/side_words")
         @j1939 = by_id("codes/j1939")
         @signal = by_id("diagnosis/signal")

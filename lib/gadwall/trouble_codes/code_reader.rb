@@ -12,6 +12,7 @@ module Gadwall
         @catalogue = catalogue
         @corrections = corrections
         @circuits = CodeCircuit.new(sheet, catalogue)
+        @abbreviations = Abbreviations.new(catalogue)
       end
 
       # row: {"code", "failure_type", "status", "text", "module", "circuit", "claim"}, Strings or nil. Returns an
@@ -21,17 +22,18 @@ module Gadwall
         word = TroubleCodes.word_of(row, field: field)
         known = known(word)
         row = with_corrections(row).reject { |_, value| value.to_s.empty? }
-        circuit_id, lost = place(row, known, field)
+        said = @abbreviations.spelled_out(row["text"].to_s)
+        circuit_id, lost = place(row, said, known, field)
         Observations::CodeSeen.new(
           seq: seq,
           code: word.text,
           failure_type: word.failure_type,
-          status: StatusByte.word(row["status"], field: "#{field} status"),
+          status: StatusByte.word(row["status"], field: "#{field} status") || Abbreviations.status_in(row["text"].to_s),
           circuit_id: circuit_id,
-          claim: claim(row, word, known, lost, field),
+          claim: claim(row, said, word, known, lost, field),
           text: text(row, word, known),
           sender: row["module"],
-          about: known&.fetch("about", nil) || @circuits.accused(row["text"].to_s),
+          about: known&.fetch("about", nil) || @circuits.accused(said),
           known: !known.nil?
         ).freeze
       end
@@ -71,17 +73,16 @@ module Gadwall
       end
 
       # [circuit id or nil, id of the module that is missed, or nil].
-      def place(row, known, field)
+      def place(row, said, known, field)
         given = row["circuit"].to_s
         return @circuits.checked(given, field), nil unless given.empty?
 
-        text = row["text"].to_s
-        return nil, nil if @circuits.accused(text)
+        return nil, nil if @circuits.accused(said)
 
-        @circuits.of_text(text, row["module"]) || @circuits.of_record(known, row["module"]) || [nil, nil]
+        @circuits.of_text(said, row["module"]) || @circuits.of_record(known, row["module"]) || [nil, nil]
       end
 
-      def claim(row, word, known, lost, field)
+      def claim(row, said, word, known, lost, field)
         given = row["claim"].to_s
         unless given.empty?
           return given if @catalogue.claims.key?(given) || given.start_with?("lost_")
@@ -90,7 +91,7 @@ module Gadwall
         end
         return "lost_#{lost}" if lost
 
-        by_type(word) || by_words(row["text"].to_s) || known&.fetch("claim") || "any"
+        by_type(word) || by_words(said) || known&.fetch("claim") || "any"
       end
 
       def by_type(word)
