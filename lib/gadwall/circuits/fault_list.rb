@@ -65,6 +65,8 @@ module Gadwall
           on_connectors(mode)
         when %w[module]
           modules(mode).map { |id, connector| on_module(mode, id, connector) }
+        when %w[module wire]
+          modules(mode).product(wires(mode)).map { |(id, connector), wire| on_module(mode, id, connector, wire) }
         when %w[far_end]
           [at(mode, @harness.template["far_end"]["id"])]
         when %w[near_end]
@@ -95,15 +97,16 @@ module Gadwall
         @harness.modules.reject { |id, _| left_out.include?(id) } # rubocop:disable Style/HashExcept -- pairs, no Hash
       end
 
-      def on_module(mode, id, connector)
+      # wire: the one that it does something to, or nil for all.
+      def on_module(mode, id, connector, wire = nil)
         record = mode.merge("observable" => mode["observable"]&.gsub("{module_id}", id))
         build(
           record,
-          id: "#{id}.#{mode["id"]}",
+          id: [id, wire&.id, mode["id"]].compact.join("."),
           place: id,
           rate: mode["rate"],
-          target: target(mode, @harness.wires, connector.id, "#{connector.id}.far"),
-          name: fill(mode, module: @harness.module_name(id))
+          target: target(mode, wire ? [wire] : @harness.wires, connector.id, "#{connector.id}.far"),
+          name: fill(mode, module: @harness.module_name(id), wire: wire && names([wire]))
         )
       end
 

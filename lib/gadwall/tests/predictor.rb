@@ -35,6 +35,7 @@ module Gadwall
         @sweeps = {}.compare_by_identity
         @sound_of = {}.compare_by_identity
         @moves = nil
+        @quiet = nil
         @watch&.rest
         @signal&.rest
       end
@@ -100,7 +101,7 @@ module Gadwall
       # Does the test show what it would show on a sound harness?
       def plain?(test, condition)
         condition.equal?(Circuits::Condition::SOUND) ||
-          (condition.settings.empty? && reader(test, condition).untouched_by?(condition))
+          (condition.settings.empty? && !quiet?(test, condition) && reader(test, condition).untouched_by?(condition))
       end
 
       private
@@ -123,6 +124,8 @@ module Gadwall
       UNSEEN = 0.01
 
       def measure(test, condition)
+        return measure_alone(test, condition) if quiet?(test, condition)
+
         i = @layout&.condition_index(condition)
         sweeps = i && sweeps(test)
         readings = sweeps&.map { |sweep| sweep.reading(i) }
@@ -188,9 +191,24 @@ module Gadwall
       # Tests in the same state share a reader, and with it the factorised networks. A contact that sticks holds the
       # state.
       def reader(test, condition)
+        return reader_in(test.state.with(@harness.template["quiet"]["instead"])) if quiet?(test, condition)
         return @reader_of[test] ||= reader_in(test.state) if condition.settings.empty?
 
         reader_in(test.state.with(condition.settings))
+      end
+
+      # Is a bus that the test finds busy silent under this condition, so that its lines lie at their levels of rest
+      # (`quiet` of the template)?
+      def quiet?(test, condition)
+        rule = @harness.template["quiet"]
+        return false if rule.nil? || condition.equal?(Circuits::Condition::SOUND)
+        return false unless rule["when"].all? { |name, value| test.state[name] == value }
+
+        @quiet ||= {}.compare_by_identity
+        @quiet.fetch(condition) do
+          state = Circuits::Harness::State.of(**rule["state"].transform_keys(&:to_sym))
+          @quiet[condition] = reader_in(state).read("volts", rule["probes"], condition) < rule["below"]
+        end
       end
 
       def reader_in(state)
