@@ -131,6 +131,24 @@ module Gadwall
       end
 
       # By atom: how surely this harness's fault leaves the module without power (only a supply harness can).
+      # Atoms in series at one place in the same wires, of any severity, with their shares: [[indices, shares], ...].
+      # What wanders from one to another within a place is one rotten contact.
+      def rotten
+        @rotten ||=
+          atoms
+            .each_index
+            .select { |i| atoms[i].fault.effect == "series" }
+            .group_by { |i| [atoms[i].fault.place, atoms[i].fault.target] }
+            .values
+            .reject { |same| same.size < 2 }
+            .map { |same| [same, shares_of(same)] }
+      end
+
+      # How often a rotten contact is another one at the next reading.
+      def wander
+        @wander ||= @catalogue.model("rotten_contact")
+      end
+
       def unpowering
         @unpowering ||= (atoms.map { |atom| unpowers?(atom) ? 1.0 : 0.0 } if harness.template["powers"])
       end
@@ -168,6 +186,12 @@ module Gadwall
         Thread.pass # others may go on: there are many tables
         kept = @shelf && @shelf[test.warned.zero? ? test.id : [test.id, test.warned]]
         TestTable.new(self, test, @catalogue.model("window_looks"), @catalogue.model("provoked_looks"), kept)
+      end
+
+      def shares_of(indices)
+        weights = indices.map { |i| atoms[i].weight * atoms[i].fault.rate }
+        sum = weights.sum
+        weights.map { |weight| weight / sum }
       end
 
       def unpowers?(atom)

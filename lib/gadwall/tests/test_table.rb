@@ -74,7 +74,7 @@ module Gadwall
       def densities(result)
         @densities.shift if @densities.size > KEPT_RESULTS
         @densities[result] ||= begin
-          present = @present.densities(result, &:itself).freeze
+          present = wandered(@present.densities(result, &:itself)).freeze
           caught = @caught.equal?(@present) ? present : @caught.densities(result, &:itself).freeze
           Densities.new(@sound.density(result), @unpowered.density(result), present, caught).freeze
         end
@@ -83,6 +83,12 @@ module Gadwall
       # How likely a result is with the circuit sound.
       def normal_density(result)
         @sound.density(result)
+      end
+
+      # How likely a result is where it is least likely: with the circuit sound, or with some fault of it.
+      def least_density(result)
+        bin = outcome_index(result)
+        rows.map { |row| row[bin] }.min
       end
 
       # How likely a result of what is seen is while a module of this bus says nothing for want of power, elsewhere.
@@ -114,6 +120,21 @@ module Gadwall
       end
 
       private
+
+      # A contact that is rotten is another one at each reading, now and then: its share of what all severities at its
+      # place would show. Looks have none.
+      def wandered(densities)
+        return densities unless test.numeric?
+
+        share = @model.wander
+        @model.rotten.each do |atoms, weights|
+          all = 0.0
+          k = atoms.size
+          all += weights[k] * densities[atoms[k]] while (k -= 1) >= 0
+          atoms.each { |i| densities[i] = ((1 - share) * densities[i]) + (share * all) }
+        end
+        densities
+      end
 
       def take(kept)
         @sound, @unpowered, @scheme, @rows, @row_of, @caught_row_of, @present, @caught = kept

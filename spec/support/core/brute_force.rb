@@ -118,7 +118,7 @@ class BruteForce
     sound = predictor.predict(test, Circuits::Condition::SOUND).density(observation.result)
     there =
       if test.numeric?
-        numbers(predictor, circuit, fault, severity, test, observation.result)
+        contact(predictor, circuit, fault, severity, test, observation.result)
       else
         choices(predictor, circuit, fault, severity, test, observation.result)
       end
@@ -135,6 +135,24 @@ class BruteForce
     k = all.index(severity)
     beside = [all[[k - 1, 0].max], all[[k + 1, all.size - 1].min]]
     (0.75 * own.call(severity).density(result)) + beside.sum { |value| 0.125 * own.call(value).density(result) }
+  end
+
+  # A rotten contact is another one now and then: its share of all severities in series at the same place and wires.
+  def contact(predictor, circuit, fault, severity, test, result)
+    own = numbers(predictor, circuit, fault, severity, test, result)
+    return own unless fault.effect == "series"
+
+    alike = circuit.model.faults.select { |each| each.effect == "series" && same_spot?(each, fault) }
+    states = alike.flat_map { |each| each.severities.map { |value, share| [each, value, share * each.rate] } }
+    return own if states.size < 2
+
+    mean = states.sum { |each, value, weight| weight * numbers(predictor, circuit, each, value, test, result) }
+    wander = circuit.model.wander
+    ((1 - wander) * own) + (wander * mean / states.sum(&:last))
+  end
+
+  def same_spot?(one, other)
+    one.place == other.place && one.target == other.target
   end
 
   # The density of a number with this fault: every hump widened over its cell of severities.
