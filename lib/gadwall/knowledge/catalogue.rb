@@ -16,6 +16,7 @@ module Gadwall
                   :chassis_codes,
                   :circuit_words,
                   :abbreviations,
+                  :one_parts,
                   :side_words,
                   :j1939,
                   :failure_modes_j1939,
@@ -68,6 +69,7 @@ module Gadwall
         @failure_types = by_id("codes/failure_types")
         @chassis_codes = by_id("codes/chassis")
         @circuit_words = list("codes/circuit_words")
+        @one_parts = list("vehicle/one_parts")
         @abbreviations = list("codes/abbreviations")
         @side_words = list("codes/side_words")
         @j1939 = by_id("codes/j1939")

@@ -65,7 +65,8 @@ module Gadwall
       # What its circuits pass, shared or not: [[Body, Circuit], ...].
       attr_reader :bodies
 
-      # {"circuit/place" => place of the cause that reaches several circuits there}, of one thing that they share.
+      # {"circuit/place" => what it is part of}: the place of a cause that reaches several circuits there, or the first
+      # place of one part.
       attr_reader :body_places
 
       # The circuit that carries a module's power, or nil.
@@ -125,7 +126,22 @@ module Gadwall
         @circuits = circuits.freeze
         @bodies = circuits.flat_map { |circuit| Body.of(circuit).map { |body| [body, circuit] } }.freeze
         @shared = SharedCause.all(self).freeze
-        @body_places = @shared.flat_map { |cause| cause.places.map { |place| [place, cause.place] } }.to_h.freeze
+        @body_places =
+          @shared.flat_map { |cause| cause.places.map { |place| [place, cause.place] } }.to_h.merge(one_part).freeze
+      end
+
+      # {"circuit/place" => "circuit/first place"} of what is one part in this vehicle (data/vehicle/one_parts.yml).
+      def one_part
+        rows = @catalogue.one_parts.select { |row| sheet.fits?(row["when"]) }
+        rows
+          .flat_map do |row|
+            @circuits
+              .select { |circuit| File.fnmatch(row["circuits"], circuit.id) }
+              .flat_map do |circuit|
+                row["places"].map { |place| ["#{circuit.id}/#{place}", "#{circuit.id}/#{row["places"].first}"] }
+              end
+          end
+          .to_h
       end
 
       def wheels
