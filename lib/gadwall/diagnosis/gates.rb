@@ -93,12 +93,22 @@ module Gadwall
         end
       end
 
+      # Does something that was seen set the place apart from the others of its circuit? Codes and live data alone name
+      # a circuit, and a reading that several places can cause leaves the choice among them to base rates. Nothing wrong
+      # is told by something measured.
+      def separated?(suspect)
+        return @body.observations.any? { |each| !TALK.include?(each.test.kind) } if suspect.none?
+
+        return true if suspect.cause || suspect.members.size > 1
+
+        !one_reading?(suspect) && StandingAlone.new(@posterior, suspect).separate?
+      end
+
       WIRING = %w[connector section ground_point].freeze
 
-      # Does what was read name the circuit and not yet the place? One reading that several places of the wiring can
-      # cause leaves the choice among them to base rates.
-      def circuit_only?(suspect)
-        return false if suspect.none? || suspect.cause || !WIRING.include?(kind_of(suspect))
+      # Is the wiring accused by one reading that several of its places can cause?
+      def one_reading?(suspect)
+        return false unless WIRING.include?(kind_of(suspect))
 
         mine = observations_of(suspect.circuit)
         mine.map { |each| each.test.id }.uniq.size == 1 && mine.none? { |each| each.test.kind == "table" } &&
@@ -171,7 +181,7 @@ module Gadwall
         "level" => :level_shown?,
         "pump_feed" => :pump_feed_shown?,
         "ring" => :ring_shown?,
-        "separate" => :separated?,
+        "separate" => :alone_left?,
         "ends" => :ends_seen?,
         "own_pins" => :own_pins_measured?,
         "own_plug" => :own_plug_seen?,
@@ -196,7 +206,7 @@ module Gadwall
       end
 
       def level_shown?(suspect)
-        shown_sound?(suspect.circuit, LEVEL_TEST)
+        shown_sound?(suspect.circuit, LEVEL_TEST) || @posterior.chance_at(suspect.circuit.id, "fluid") < RIVAL_FROM
       end
 
       def pump_feed_shown?(suspect)
@@ -208,7 +218,7 @@ module Gadwall
           (@coverage.cleared?(suspect.circuit.id, "ring") && !bearing_feared?(suspect.circuit))
       end
 
-      def separated?(suspect)
+      def alone_left?(suspect)
         rivals(suspect).empty?
       end
 
@@ -237,9 +247,10 @@ module Gadwall
 
       # Other places of its circuit that are still to be feared: names.
       def rivals(suspect)
+        alike = @posterior.bodies.alike(suspect.place)
         @posterior
           .places_of(suspect.circuit.id)
-          .select { |place, p| place != suspect.place && !place.start_with?("shared/") && p >= RIVAL_FROM }
+          .select { |place, p| !alike.include?(place) && !place.start_with?("shared/") && p >= RIVAL_FROM }
           .keys
       end
 

@@ -19,7 +19,25 @@ module Gadwall
         return true if Gates::PULSES.include?(suspect.fault.mode)
 
         own = own_pin_tests(suspect.circuit)
-        @body.observations.any? { |each| each.circuit.id == suspect.circuit.id && own.include?(each.test.id) }
+        @body.observations.any? { |each| each.circuit.id == suspect.circuit.id && own.include?(each.test.id) } ||
+          told_beyond_cleared?(suspect)
+      end
+
+      # Did a reading accuse nothing but the sensor's end, all else that it covers being cleared by others? A sensor
+      # that draws nothing where feed and return are there at its connector has been measured.
+      def told_beyond_cleared?(suspect)
+        end_places = beyond(suspect.circuit)
+        accusing(suspect).any? do |each|
+          next false unless each.test.numeric?
+
+          (@coverage.places(suspect.circuit, each.test) - cleared_places(suspect, but: each) - end_places).empty?
+        end
+      end
+
+      # Places at the end of a circuit: the sensor, its connector, what turns before it.
+      def beyond(circuit)
+        harness = circuit.harness
+        [harness.template["far_end"]["id"], harness.connectors.last&.id, *harness.extras.map { |each| each["id"] }]
       end
 
       # Was anything read or tried at the part's own connector? Data of the scan tool alone show the whole circuit.
@@ -39,19 +57,14 @@ module Gadwall
       end
 
       def find_own_pin_tests(circuit)
-        harness = circuit.harness
-        beyond = [
-          harness.template["far_end"]["id"],
-          harness.connectors.last&.id,
-          *harness.extras.map { |each| each["id"] }
-        ]
+        end_places = beyond(circuit)
         circuit
           .model
           .tests
           .values
           .select do |test|
             (test.record["without"] || []).include?("sensor") ||
-              (test.numeric? && (places = @coverage.places(circuit, test)).any? && (places - beyond).empty?)
+              (test.numeric? && (places = @coverage.places(circuit, test)).any? && (places - end_places).empty?)
           end
           .map(&:id)
       end

@@ -8,14 +8,14 @@ module Gadwall
     # rates are nearly levelled out there, or the most frequent part would stand on a single reading.
     #
     # What is exempt: a reading taken twice alike, and a look that is hardly ever reported when it is not so ("no ring
-    # there", "wire cut through").
+    # there", "wire cut through", "level at the mark").
     class StandingAlone
       SURE_LOOK = 0.006 # chance of a false report from which a look settles nothing by itself; from memory
 
-      LEVELLED = 0.75 # how far base rates are levelled out, 0 as they are to 1 all alike; from memory, by the same runs
-      STILL_LED = 0.3 # share that the leader must keep of what is left; from memory, by the runs of docs/engine.md
+      LEVELLED = 0.4 # how far base rates are levelled out, 0 as they are to 1 all alike; from memory, by the same runs
+      STILL_LED = 0.4 # share that the leader must keep of what is left; from memory, by the runs of docs/engine.md
 
-      MODULE_LED = 0.5 # and so much a control module, which is not condemned for a slip; from memory
+      MODULE_LED = 0.6 # and so much a control module, which is not condemned for a slip; from memory
       MODULE = "renew_module" # repair of what is not condemned lightly
       FITS = 3.0 # natural logarithm: a fault that much less likely than the best of its place is ruled out; from memory
       NOTHING = -40.0 # natural logarithm: a share that no sum feels
@@ -27,7 +27,17 @@ module Gadwall
         @weights = posterior.circuits.fetch(suspect.circuit.id)
         @circuit = suspect.circuit
         @still_led = suspect.repair == MODULE ? MODULE_LED : STILL_LED
-        @place = @circuit.model.places.index(suspect.fault.place)
+        @part = part_of(suspect)
+      end
+
+      APART_LEVELLED = 0.7
+      SET_APART = 0.5 # share of its circuit that it must have, base rates so far levelled: more than all other places
+
+      # Is it more than all other places of its circuit together by what was seen, base rates levelled so far?
+      def separate?
+        logs = @weights.evidence.logs
+        sums = levelled(logs, [0.0, *logs.map(&:max)].max, APART_LEVELLED)
+        sums.values_at(*@part).sum > SET_APART * sums.sum
       end
 
       # The readings that the leader hangs on: Array of Observations::Observation, [] where it stands without any one.
@@ -43,26 +53,34 @@ module Gadwall
       def sure_look?(observation)
         return false unless observation.test.kind == "table"
 
-        @posterior.table(@circuit, observation.test).normal_density(observation.result) <= SURE_LOOK
+        @posterior.table(@circuit, observation.test).least_density(observation.result) <= SURE_LOOK
       end
 
       def leads_without?(observation)
         logs = @weights.evidence.logs_without(observation, @posterior.unknowns.point)
         peak = [0.0, *logs.map(&:max)].max
-        sums = levelled(logs, peak)
+        sums = levelled(logs, peak, LEVELLED)
         sound = (@posterior.none_prior**(1 - LEVELLED)) * Math.exp(-peak)
-        rival = sums.each_with_index.filter_map { |sum, k| sum unless k == @place }.max || 0.0
-        sums[@place] > LEAD * rival && sums[@place] > @still_led * (sums.sum + sound)
+        rival = sums.each_with_index.filter_map { |sum, k| sum unless @part.include?(k) }.max || 0.0
+        own = sums.values_at(*@part).sum
+        own > LEAD * rival && own > @still_led * (sums.sum + sound)
       end
 
-      # By place: what the evidence says of it, its base rate nearly levelled out. Only those of its faults count in the
-      # base rate that the evidence leaves (FITS): a motor that jams is rare, however often motors fail.
-      def levelled(logs, peak)
+      # Indices of the places of the circuit that are one part with the suspect's.
+      def part_of(suspect)
+        alike = @posterior.bodies.alike("#{@circuit.id}/#{suspect.fault.place}")
+        names = @circuit.model.places
+        names.each_index.select { |k| alike.include?("#{@circuit.id}/#{names[k]}") }
+      end
+
+      # By place: what the evidence says of it, its base rate levelled out by that share. Only those of its faults count
+      # in the base rate that the evidence leaves (FITS): a motor that jams is rare, however often motors fail.
+      def levelled(logs, peak, share)
         best = best_by_place(logs)
         sums = Array.new(best.size, 0.0)
         rates = Array.new(best.size, 0.0)
         logs.each_with_index { |row, d| add(row, @weights.priors[d], peak, best, sums, rates) }
-        sums.each_with_index.map { |sum, k| rates[k].positive? ? sum / (rates[k]**LEVELLED) : 0.0 }
+        sums.each_with_index.map { |sum, k| rates[k].positive? ? sum / (rates[k]**share) : 0.0 }
       end
 
       # Adds the atoms of one presence to sums and rates by place. Bare loops: they run for every reading.

@@ -83,7 +83,7 @@ module Gadwall
       # Ids of tests still needed, once a conclusion is near enough to its verdict for them to be worth doing. While
       # another fault is not even likely yet, that one comes first: only what may be a fault of its own is asked for.
       def needed_tests
-        near = conclusions.select { |conclusion| conclusion.state == "likely" }.flat_map(&:missing)
+        near = conclusions.select { |each| !each.proven? && each.probability >= @limits["likely"] }.flat_map(&:missing)
         near = near.select { |missing| ANOTHER.include?(missing.need) } if state == "open"
         near.flat_map(&:tests).uniq
       end
@@ -105,7 +105,7 @@ module Gadwall
       end
 
       def decide(investigation, missing)
-        return "open" if investigation.probability < @limits["likely"] || @gates.circuit_only?(investigation.suspect)
+        return "open" if investigation.probability < @limits["likely"] || !@gates.separated?(investigation.suspect)
 
         investigation.probability >= proven_from(investigation.suspect) && missing.empty? ? "proven" : "likely"
       end
