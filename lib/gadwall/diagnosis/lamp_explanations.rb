@@ -29,7 +29,7 @@ module Gadwall
       def lamps_left
         lit = @body.lamps.select { |lamp| lamp.lit && lamp.time != "never" }.map(&:id)
         lit
-          .reject { |id| @suspected.any? { |circuit| lights?(id, circuit) } }
+          .reject { |id| @suspected.any? { |circuit| lights?(id, circuit) || lit_by_silence?(id, circuit) } }
           .filter_map do |id|
             circuits = unmeasured(id)
             Left.new(@catalogue.lamps.dig(id, "name"), circuits) if circuits.any?
@@ -38,8 +38,6 @@ module Gadwall
 
       # Modules that did not respond to the last scan that asked them.
       def modules_left
-        answers = @body.scans.sort_by(&:seq).reduce({}) { |known, scan| known.merge(scan.modules) }
-        silent = answers.select { |_, answered| answered == false }.keys
         silent
           .reject { |id| @suspected.any? { |circuit| concerns?(circuit, id) } }
           .filter_map do |id|
@@ -51,9 +49,33 @@ module Gadwall
           end
       end
 
-      # Does the circuit feed the module, or is it a bus that the module hangs on?
+      # Ids of modules that did not respond to the last scan that asked them.
+      def silent
+        @silent ||=
+          @body
+            .scans
+            .sort_by(&:seq)
+            .reduce({}) { |known, scan| known.merge(scan.modules) }
+            .select { |_, answered| answered == false }
+            .keys
+      end
+
+      # Does the circuit feed the module, or is it a bus that the module hangs on? Who hangs on no other bus of the
+      # sheet hangs on the body's single wire.
       def concerns?(circuit, id)
-        circuit.module == id || circuit.harness.modules.any? { |each, _| each == id }
+        circuit.module == id || circuit.harness.modules.any? { |each, _| each == id } ||
+          (circuit.family == "single_wire_bus" && @posterior.system.buses_of(id).empty?)
+      end
+
+      CLUSTER = "cluster" # common practice: an instrument cluster without messages lights its lamps by itself
+      private_constant :CLUSTER
+
+      # Does the circuit keep a module silent whose lamp this is?
+      def lit_by_silence?(lamp, circuit)
+        silent.any? do |id|
+          concerns?(circuit, id) &&
+            (id == CLUSTER || @posterior.system.circuits.any? { |each| each.module == id && lights?(lamp, each) })
+        end
       end
 
       def lights?(id, circuit)

@@ -73,7 +73,8 @@ module Gadwall
           answered: answered(entry.modules, codes),
           codes: once(codes),
           responded: entry.responded,
-          expected: entry.expected
+          expected: entry.expected,
+          strangers: entry.modules.count { |row| row["answered"] == false && module_id(row["name"]).nil? }
         ).freeze
       rescue InputError => error
         raise self.class.located(error, entry.seq)
@@ -135,12 +136,16 @@ module Gadwall
       def answered(modules, codes)
         noted =
           modules.each_with_object({}) do |row, found|
-            id = TroubleCodes::ModuleName.find(row["name"].to_s, @log.system.catalogue) or next
+            id = module_id(row["name"]) or next
             found[id] = row["answered"] != false
           end
         circuits = @log.system.circuits
         senders = codes.filter_map { |code| circuits.find { |circuit| circuit.id == code.circuit_id }&.module }
         senders.uniq.to_h { |id| [id, true] }.merge(noted)
+      end
+
+      def module_id(name)
+        TroubleCodes::ModuleName.find(name.to_s, @log.system.catalogue)
       end
 
       def symptoms(entries)

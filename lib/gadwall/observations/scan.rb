@@ -4,14 +4,15 @@ module Gadwall
   module Observations
     # A scan of the vehicle before the repair. answered: {module id => did it answer}, of those that were noted; true or
     # false alone speaks of the anti-lock module. responded, expected: how many modules in all did, and should by the
-    # build list or an earlier scan; nil where nobody counted.
+    # build list or an earlier scan; nil where nobody counted; strangers: how many did not respond whose names mean no
+    # module that is known here.
     Scan =
-      Struct.new(:seq, :answered, :codes, :responded, :expected, keyword_init: true) do
+      Struct.new(:seq, :answered, :codes, :responded, :expected, :strangers, keyword_init: true) do
         # How many modules are missing that nobody has named; 0 where nobody counted.
         def unnamed_missing
           return 0 unless responded && expected
 
-          [expected - responded - modules.values.count(false), 0].max
+          [expected - responded - modules.values.count(false) - strangers.to_i, 0].max
         end
 
         # {module id => did it answer}.

@@ -109,10 +109,10 @@ RSpec.describe "Laws of evidence" do
   end
 
   describe "a module behind a broken bus wire, and a lamp that the bus does not light" do
-    let(:system) { system_with("active", pad_wear_front: "one") }
+    let(:system) { system_with("active", pad_wear_front: "one", towing: "trailer_brake_module") }
     let(:told) do
       [
-        { "kind" => "lamps", "lit" => %w[abs esc pad_wear].map { |id| { "lamp" => id } }, "out" => [] },
+        { "kind" => "lamps", "lit" => %w[abs esc pad_wear trailer].map { |id| { "lamp" => id } }, "out" => [] },
         scan_of("U0121-87 current lost communication with ABS module (instrument cluster)", answered: false),
         reading("abs_module.loaded_supply", "11.9"),
         finding("chassis_bus.who_answers", "some"),
@@ -134,10 +134,17 @@ RSpec.describe "Laws of evidence" do
     end
 
     it "asks for the test that would show most of what can light it, not for any test of that circuit" do
-      left = assess(system, *told).verdict.missing.find { |missing| missing.need == "unexplained_lamp" }
-      expect(left.tests).to eq(["pad_wear_front.loop_ohms.module_plug"])
-      idle = assess(system, *told, reading("pad_wear_front.input_volts.module_plug", "11.6"))
+      left = assess(system, *told).verdict.missing.select { |missing| missing.need == "unexplained_lamp" }
+      expect(left.map(&:text)).to contain_exactly(/trailer/)
+      circuit, = system.test(left.first.tests.first)
+      expect(circuit.module).to eq("trailer_brake")
+      idle = assess(system, *told, finding("pad_wear_front.gauge_pads", "good"))
       expect(idle.verdict.missing.map(&:need)).to include("unexplained_lamp")
+    end
+
+    it "takes the lamps of a module that says nothing for explained by what keeps it silent" do
+      texts = assess(system, *told).verdict.missing.map(&:text)
+      expect(texts.grep(/pad wear/)).to be_empty
     end
 
     it "has a reading repeated that fits nothing there, though no line of investigation follows that circuit" do
