@@ -19,19 +19,29 @@ module Gadwall
         @presence = body.presence
         @intermittent = intermittence
         @cured = history_only?(body)
+        @share = none_share(body)
       end
 
       # The weight of 'nothing wrong now' on the scale of the base rates: the same share of vehicles, however many
       # circuits are looked at. all: sum of all priors of faults.
       def none(all)
-        share = @catalogue.model("none_share")
-        all * share / (1 - share) * (@cured ? @catalogue.model("cured") : 1.0)
+        all * @share / (1 - @share) * (@cured ? @catalogue.model("cured") : 1.0)
       end
 
       # Was it said that the fault comes and goes? Then an old code is no sign that it was cured.
       def said_fleeting?
         @presence == "fleeting" || @symptoms.any? { |symptom| symptom["intermittent"] } ||
           @lamps.any? { |lamp| lamp.lit && lamp.time == "now_and_then" }
+      end
+
+      # Of vehicles that come in with as much to show for it, so many have nothing wrong now: a code or a lamp is there,
+      # or somebody complains of what he felt, or a scan was read and there is nothing at all.
+      def none_share(body)
+        shown = body.scans.flat_map(&:codes).any?(&:set?) || @lamps.any?(&:lit) || body.scans.empty?
+        return @catalogue.model("none_share") if shown
+
+        complained = @symptoms.any? { |symptom| symptom["group"] == "complaint" }
+        @catalogue.model(complained ? "none_share_felt" : "none_share_nothing")
       end
 
       # Codes stand, and all of them are old: what set them may have been cured before the vehicle came in.
