@@ -36,7 +36,8 @@ module Gadwall
         "unexplained" => "Every present DTC explained",
         "unexplained_lamp" => "Every lit warning lamp explained",
         "modules" => "Modules that did not respond named",
-        "repeat" => "Doubtful reading repeated"
+        "repeat" => "Doubtful reading repeated",
+        "seen_again" => "What was not as it should be seen again"
       }.freeze
 
       # posterior: Posterior; coverage: Coverage; body: Observations::Body; planner: NextTests, for minutes.
@@ -65,23 +66,9 @@ module Gadwall
         missing + unsteady(suspect)
       end
 
-      # What is missing before 'no fault found' is a verdict: a circuit with a code that nobody measured; clearing it is
-      # no measurement.
+      # What is missing before 'no fault found' is a verdict: Array of Missing.
       def missing_for_none
-        coded = @body.scans.flat_map(&:codes).filter_map(&:circuit_id).uniq & @system.circuits.map(&:id)
-        measured = @body.observations.reject { |each| TALK.include?(each.test.kind) }
-        left = coded - measured.map { |each| each.circuit.id }
-        return [] if left.empty? && measured.any?
-
-        ids = left.empty? ? @system.circuits.map(&:id).first(1) : left
-        [
-          Missing.new(
-            need: "measured",
-            text: NEEDS.fetch("measured"),
-            reason: "Nothing is called good that was not tested.",
-            tests: ids.filter_map { |id| first_test(id) }
-          ).freeze
-        ]
+        no_fault.missing
       end
 
       # The first gate whose places speak of this one: "connector", "section", or "family/place" with * for any.
@@ -97,7 +84,7 @@ module Gadwall
       # a circuit, and a reading that several places can cause leaves the choice among them to base rates. Nothing wrong
       # is told by something measured.
       def separated?(suspect)
-        return @body.observations.any? { |each| !TALK.include?(each.test.kind) } if suspect.none?
+        return no_fault.measured? if suspect.none?
 
         return true if suspect.cause || suspect.members.size > 1
 
@@ -127,6 +114,10 @@ module Gadwall
       include ShownByHand
 
       private
+
+      def no_fault
+        @no_fault ||= NoFaultGate.new(@posterior, @coverage, @body) { |circuit, wanted| best(circuit, &wanted) }
+      end
 
       # A leader that falls with one reading, if that was a slip, waits for a second one.
       def unsteady(suspect)

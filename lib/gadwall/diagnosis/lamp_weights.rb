@@ -24,6 +24,27 @@ module Gadwall
         @elsewhere = elsewhere
       end
 
+      # What one lamp says of faults of several circuits that are there together, 0..1. members: [[LampWeights, indices
+      # of atoms], ...].
+      def self.of_members(members, lamp)
+        dark = members.reduce(1.0) { |product, (weights, atoms)| product * (1 - weights.chance(lamp, atoms)) }
+        return 1 - ((1 - members.first.first.other_cause(lamp)) * dark) if lamp.lit
+
+        1 - ((1 - OVERLOOKED) * (1 - dark))
+      end
+
+      # The chance that one of these atoms lights a lamp while it is there: their mean.
+      def chance(lamp, atoms)
+        share = Vehicle::Lamps.chance(@catalogue, lamp.id, @circuit)
+        share.zero? ? 0.0 : share * lights(lamp, 1.0).values_at(*atoms).sum / atoms.size
+      end
+
+      # The chance that something else lights it.
+      def other_cause(lamp)
+        alone = OTHER_CAUSE.fetch(@catalogue.lamps.fetch(lamp.id)["kind"])
+        1 - ((1 - alone) * (1 - @elsewhere.fetch(lamp.id, 0.0)))
+      end
+
       # By atom: the factor on its prior, 0..1.
       def by_atom(presence)
         product = Array.new(@model.atoms.size, 1.0)
@@ -54,11 +75,6 @@ module Gadwall
           lit = share * chances[i += 1]
           value * (lamp.lit ? other + ((1 - other) * lit) : 1 - ((1 - OVERLOOKED) * lit))
         end
-      end
-
-      def other_cause(lamp)
-        alone = OTHER_CAUSE.fetch(@catalogue.lamps.fetch(lamp.id)["kind"])
-        1 - ((1 - alone) * (1 - @elsewhere.fetch(lamp.id, 0.0)))
       end
 
       # By atom: the chance that its monitors see it at the time when the lamp was lit. A module without power lights

@@ -19,6 +19,7 @@ module Gadwall
         @presence = body.presence
         @intermittent = intermittence
         @cured = history_only?(body)
+        @shown = shown?(body)
         @share = none_share(body)
       end
 
@@ -34,14 +35,29 @@ module Gadwall
           @lamps.any? { |lamp| lamp.lit && lamp.time == "now_and_then" }
       end
 
+      # Does a code, a lamp or a silent module say that something is wrong, or was nothing read yet?
+      def shown?(body)
+        return true if body.scans.empty? || @lamps.any?(&:lit)
+
+        body.scans.any? do |scan|
+          scan.codes.any?(&:set?) || scan.modules.value?(false) || scan.unnamed_missing.positive?
+        end
+      end
+
       # Of vehicles that come in with as much to show for it, so many have nothing wrong now: a code or a lamp is there,
       # or somebody complains of what he felt, or a scan was read and there is nothing at all.
       def none_share(body)
-        shown = body.scans.flat_map(&:codes).any?(&:set?) || @lamps.any?(&:lit) || body.scans.empty?
-        return @catalogue.model("none_share") if shown
+        return @catalogue.model("none_share") if @shown
 
-        complained = @symptoms.any? { |symptom| symptom["group"] == "complaint" }
-        @catalogue.model(complained ? "none_share_felt" : "none_share_nothing")
+        @catalogue.model(felt?(body) ? "none_share_felt" : "none_share_nothing")
+      end
+
+      # Did somebody complain, in words or by what was seen first of all?
+      def felt?(body)
+        return true if @symptoms.any? { |symptom| symptom["group"] == "complaint" }
+
+        first = body.observations.first
+        !first.nil? && !first.test.behaviour.looks_at_warnings? && !Coverage.may_be_normal?(first)
       end
 
       # Codes stand, and all of them are old: what set them may have been cured before the vehicle came in.
@@ -63,16 +79,14 @@ module Gadwall
         cause.rate * factor("#{cause.place.delete_prefix("shared/")}.#{cause.id.split(".").last}", factors)
       end
 
-      # How well a shared cause fits the lamps that were noted: the mean over its members, 0..1.
+      # How well a shared cause fits the lamps that were noted, 0..1: each lamp is lit by any of its members (noisy-OR;
+      # Pearl 1988, from memory).
       def lamp_fit(cause)
-        return 1.0 if @lamps.empty?
-
-        fits =
+        weights =
           cause.members.map do |circuit, faults|
-            fit = LampWeights.new(circuit, @lamps, @catalogue, elsewhere(circuit)).by_atom(1.0)
-            fit.values_at(*circuit.model.atoms_of(faults)).then { |own| own.sum / own.size }
+            [LampWeights.new(circuit, @lamps, @catalogue, elsewhere(circuit)), circuit.model.atoms_of(faults)]
           end
-        fits.sum / fits.size
+        @lamps.reduce(1.0) { |fit, lamp| fit * LampWeights.of_members(weights, lamp) }
       end
 
       private
@@ -128,12 +142,12 @@ module Gadwall
 
       # Vehicles come for a lamp: what can light none is seldom the reason (by atom). A connector of ten ohms in a
       # sensor line is a fault, but not the one that brought the vehicle in. Where the lamps were noted, each fault is
-      # held to them.
+      # held to them; a vehicle without lamp and code came for something else.
       def complaint(circuit, presence)
         model = circuit.model
         seen = model.monitors.raised(model.monitors.claims, presence)
         gone = @presence == "absent" && presence == 1.0 ? GONE : 0.0
-        unseen = @lamps.any?(&:lit) ? 1.0 : @catalogue.model("unseen")
+        unseen = @lamps.any?(&:lit) || !@shown ? 1.0 : @catalogue.model("unseen")
         base = seen.map { |chance| (unseen + ((1 - unseen) * chance)) * (1 - (gone * chance)) }
         return base if @lamps.empty?
 

@@ -83,9 +83,15 @@ module Gadwall
       # Ids of tests still needed, once a conclusion is near enough to its verdict for them to be worth doing. While
       # another fault is not even likely yet, that one comes first: only what may be a fault of its own is asked for.
       def needed_tests
-        near = conclusions.select { |each| !each.proven? && each.probability >= @limits["likely"] }.flat_map(&:missing)
-        near = near.select { |missing| ANOTHER.include?(missing.need) } if state == "open"
-        near.flat_map(&:tests).uniq
+        near, far = conclusions.reject(&:proven?).partition { |each| near?(each) }
+        missing = near.flat_map(&:missing)
+        missing = missing.select { |each| ANOTHER.include?(each.need) } if far.any?
+        missing.flat_map(&:tests).uniq
+      end
+
+      # Likely; or nothing wrong, as far as anything was measured.
+      def near?(conclusion)
+        conclusion.state == "likely" || (conclusion.suspect.none? && conclusion.probability >= @limits["likely"])
       end
 
       ANOTHER = %w[unexplained unexplained_lamp modules repeat].freeze
