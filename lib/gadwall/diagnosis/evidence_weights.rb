@@ -43,9 +43,9 @@ module Gadwall
         @grids = Grid.all(@model, plain, presences)
       end
 
-      # By atom: log ratios of the scans alone, for faults that are always there.
-      def scan_logs
-        @scans.logs[0]
+      # What the scans alone say of two atoms at once: natural logarithm.
+      def scan_pair_log(first, second)
+        @scans.pair_log(first, second)
       end
 
       # Ids of what the codes claim that stood in the circuit.

@@ -57,7 +57,7 @@ module Gadwall
 
         evidence = weights.evidence
         log =
-          codes(evidence, pair) +
+          evidence.scan_pair_log(*pair) +
             evidence.episodes.flat_map(&:rows).sum { |row| likelihood_log(weights.circuit, row, pair, point) }
         prior = weights.priors[0][pair[0]] * weights.priors[0][pair[1]] * second
         Pair.new(atoms: pair, weight: prior * evidence.share(log - evidence.sound_gap)).freeze
@@ -72,15 +72,22 @@ module Gadwall
       def self.likelihood_log(circuit, row, pair, point)
         table = row.table(circuit.model, point)
         result = row.observation.result
-        row.log_ratio(table.pair_density(pair, result), table.normal_density(result))
+        row.log_ratio(density(circuit, row.observation, table, pair), table.normal_density(result))
       end
 
-      # Codes: what the one or the other would have raised. The stronger of the two log ratios of all that was not
-      # measured.
-      def self.codes(evidence, pair)
-        pair.map { |i| evidence.scan_logs[i] }.max
+      # How likely a result is with both there; where a change has put one of them right before, with the other alone,
+      # mostly.
+      def self.density(circuit, observation, table, pair)
+        result = observation.result
+        both = table.pair_density(pair, result)
+        left = pair.reject { |i| observation.changed&.include?(circuit.model.atoms[i].fault.place) }
+        return both if left.size == 2
+
+        alone = left.empty? ? table.normal_density(result) : table.densities(result).present[left.first]
+        EpisodeWeights.put_right(both, alone)
       end
-      private_class_method :beam, :strongest, :left_over, :build, :one_thing?, :likelihood_log, :codes
+
+      private_class_method :density, :beam, :strongest, :left_over, :build, :one_thing?, :likelihood_log
     end
   end
 end

@@ -81,9 +81,22 @@ module Gadwall
         names = [EvidenceWeights::UNPOWERED, *@silences.values, *@silences.keys.map { |id| was_silent(id) }]
         @alternatives = names.to_h { |name| [name, 0.0] }
         @claims = sights.flat_map { |sight| sight.codes.map(&:first) }.uniq.freeze
+        @told = []
         sights.each { |sight| weigh(sight) }
-        (@logs + [@logs, @alternatives]).each(&:freeze)
+        (@logs + [@logs, @alternatives, @told]).each(&:freeze)
         freeze
+      end
+
+      # What the scans say of two atoms that are both there all the time: each code is told by the one that explains it
+      # better, and codes of different faults are witnesses of their own. Natural logarithm.
+      def pair_log(first, second)
+        beside = [first, second].map { |i| @logs[0][i] - @told.sum { |rows| witnessed(rows.map { |row| row[i] }) } }
+        codes =
+          @told.sum do |rows|
+            apart = rows.map { |row| row.values_at(first, second) }.partition { |one, other| one >= other }
+            apart.sum { |own| own.empty? ? 0.0 : witnessed(own.map(&:max)) }
+          end
+        codes + (beside.all?(&:negative?) ? beside.sum : beside.max)
       end
 
       private
@@ -163,6 +176,7 @@ module Gadwall
       def weigh_codes(codes)
         presences.each_with_index do |presence, d|
           rows = codes.map { |claim, status, rate| code_logs(claims_of(claim), status, rate, presence) }
+          @told << rows if d.zero?
           @logs[d].each_index { |i| @logs[d][i] += witnessed(rows.map { |row| row[i] }) }
         end
         elsewhere(codes).each do |name, ratios|
