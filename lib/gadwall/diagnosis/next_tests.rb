@@ -40,6 +40,7 @@ module Gadwall
         @body = body
         @bits = { true => {}, false => {} }
         @fuses = BlownFuses.new(posterior.system, body.observations)
+        @scanned = body.scans.any? { |scan| scan.modules.size > 1 }
         @coded = body.scans.flat_map(&:codes).select(&:set?).map(&:circuit_id).uniq
         @right = Observations::Changes.right_now(body.observations)
         @times = body.observations.map(&:test_id).tally
@@ -58,25 +59,41 @@ module Gadwall
         @others_tell = options.any? { |option| !option.test.last? && (option.needed || option.bits >= TELLS) }
         options = options.sort_by { |option| order(option) }
         foremost = options.first(WEIGHED).map { |option| weighed(option) }.sort_by { |option| order(option) }
-        named_first(one_form(foremost + options.drop(WEIGHED)))
+        named_first(with_a_look(one_form(foremost + options.drop(WEIGHED))))
       end
 
-      # Of one form of test (live data of a wheel, say) only the best place stands among the foremost: whoever wants the
+      # Of one form of test (live data of a wheel, say) only the best stands among the foremost: whoever wants the
       # others sees them behind. What a verdict waits for stays where it is.
       def one_form(options)
         seen = {}
         foremost =
           options
             .select do |option|
-              form = option.test.id.split(".").first
+              name = option.test.id.split(".").first
+              form = @catalogue.forms.fetch(name, name)
               option.needed || (!seen[form] && (seen[form] = true))
             end
             .first(FOREMOST)
         foremost + options.reject { |option| foremost.any? { |each| each.equal?(option) } }
       end
+
+      # A look that costs next to nothing stands among the foremost: the last of them is the best there is (common
+      # practice: look before measuring).
+      def with_a_look(options)
+        return options if options.first(FOREMOST).any? { |option| look?(option) }
+
+        look = options.find { |option| look?(option) } or return options
+        (options - [look]).insert([FOREMOST - 1, options.size - 1].min, look)
+      end
+
+      def look?(option)
+        option.test.kind == "table" && option.minutes <= LOOK_MINUTES && !option.test.last?
+      end
+
       FOREMOST = 5
+      LOOK_MINUTES = 6 # the way to it counted; from memory
       NAMED_WITHIN = 3 # common practice: where a code names a circuit, a test of it is among the first three
-      private_constant :FOREMOST, :NAMED_WITHIN
+      private_constant :FOREMOST, :NAMED_WITHIN, :LOOK_MINUTES
 
       # A test of a circuit that a code names stands among the first ones.
       def named_first(options)
@@ -131,6 +148,7 @@ module Gadwall
       # May it be asked for at all? Not what is too dear or forbidden, nor to clear codes where none stands.
       def advised?(circuit, test)
         return false if test.record["advised"] == false || forbidden?(circuit, test)
+        return false if test.record["told_by_scan"] && @scanned
 
         test.kind != "cleared" || coded?(circuit)
       end

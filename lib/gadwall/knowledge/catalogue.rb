@@ -17,6 +17,7 @@ module Gadwall
                   :circuit_words,
                   :abbreviations,
                   :one_parts,
+                  :forms,
                   :side_words,
                   :j1939,
                   :failure_modes_j1939,
@@ -69,6 +70,7 @@ module Gadwall
         @failure_types = by_id("codes/failure_types")
         @chassis_codes = by_id("codes/chassis")
         @circuit_words = list("codes/circuit_words")
+        @forms = list("tests/forms").flat_map { |row| row["tests"].map { |id| [id, row["id"]] } }.to_h.freeze
         @one_parts = list("vehicle/one_parts")
         @abbreviations = list("codes/abbreviations")
         @side_words = list("codes/side_words")

@@ -53,6 +53,39 @@ RSpec.describe Gadwall::Diagnosis::NextTests do
     end
   end
 
+  describe "the foremost five, over seeded evidence" do
+    let(:lists) do
+      random = Random.new(27)
+      Array.new(12) do
+        system = system_with(%w[active passive].sample(random: random), stability: "yes", park_brake: "caliper_motor")
+        code = %w[C0031-13 C0034-62 C0037-31 C0110-71 C0267 P0562].sample(random: random)
+        modules = %w[ABS Engine Cluster].map { |name| { "name" => name, "answered" => true } }
+        seen = scan(code).merge("modules" => modules)
+        assess(system, *[seen, { "kind" => "symptoms", "ids" => ["wet"] }].sample(2, random: random)).next_tests
+      end
+    end
+
+    it "hold one test of each form" do
+      forms = Gadwall::Knowledge.catalogue.forms
+      lists.each do |list|
+        names = list.first(5).reject(&:needed).map { |option| option.test.id.split(".").first }
+        told = names.map { |name| forms.fetch(name, name) }
+        expect(told).to eq(told.uniq)
+      end
+    end
+
+    it "hold a look that costs little, where there is one" do
+      look = ->(option) { option.test.kind == "table" && option.minutes <= 6 && !option.test.last? }
+      with = lists.select { |list| list.any?(&look) }
+      expect(with.size).to be > 6
+      expect(with).to all(satisfy { |list| list.first(5).any?(&look) })
+    end
+
+    it "ask for no network scan after a scan" do
+      expect(lists.flatten.map { |option| option.test.id }).not_to include("who_answers")
+    end
+  end
+
   it "marks every test whose words erase, calibrate, zero or open a module as a last one" do
     system = told(vehicle, []).system
     tests = system.circuits.flat_map { |circuit| circuit.model.tests.values }
