@@ -141,4 +141,35 @@ RSpec.describe "Mechanisms of the diagnosis" do
     expect([nothing, felt, lit]).to eq([nothing, felt, lit].sort.reverse)
     expect(nothing).to be > 2 * lit
   end
+
+  # A true reading of 5 V where 12 V was expected was doubted, since nobody had said that it shows the pull-up.
+  it "lets no figure move with a value that no sheet states, but those that are said to show or to feel it" do
+    sheets = [
+      { pad_wear_front: "one", fluid_level: "opens" },
+      { pad_wear_front: "two", brake_switch: "two", single_wire: "yes" },
+      { booster: "electric_pump", park_brake: "cable_puller", brake_switch: "signal", stability: "yes" },
+      { park_brake: "caliper_motor", towing: "trailer_brake_module", pad_wear_front: "unit", brake_switch: "one" }
+    ]
+    circuits = %w[active passive].product(sheets).flat_map { |kind, sheet| system_with(kind, **sheet).circuits }
+    unsaid = circuits.uniq { |circuit| circuit.harness.id }.flat_map { |circuit| unsaid_in(circuit) }
+    expect(unsaid).to be_empty
+  end
+
+  # Figures of a sound circuit that move by more than their scatter from one end of an unknown value to the other.
+  def unsaid_in(circuit)
+    circuit.model.unknowns.flat_map do |unknown|
+      ends = [0, unknown.points.size - 1].map { |k| unknown.put_into(circuit.harness, k) }
+      predictors = ends.map { |harness| Gadwall::Tests::Predictor.new(harness, catalogue) }
+      quiet =
+        circuit.model.tests.values.select do |test|
+          test.numeric? && !unknown.shown_by?(test) && !unknown.felt_by?(test)
+        end
+      quiet.select { |test| moves?(test, predictors) }.map { |test| "#{circuit.harness.id} #{unknown.id} #{test.id}" }
+    end
+  end
+
+  def moves?(test, predictors)
+    one, other = predictors.map { |each| each.predict(test, Gadwall::Circuits::Condition::SOUND).humps.first }
+    (one[0] - other[0]).abs > 4 * [one[1], other[1]].max
+  end
 end
