@@ -154,7 +154,7 @@ module Web
       def back(choice)
         return if choice.returned.nil? || choice.price.to_i.zero?
 
-        choice.returned.zero? ? "the part is not taken back" : "#{(choice.returned * 100).round} % of the part back"
+        choice.returned.zero? ? "No return" : "Returned unused: #{(choice.returned * 100).round} % of its price"
       end
 
       BROUGHT = {

@@ -84,14 +84,19 @@ module Gadwall
       # another fault is not even likely yet, that one comes first: only what may be a fault of its own is asked for.
       def needed_tests
         near, far = conclusions.reject(&:proven?).partition { |each| near?(each) }
-        missing = near.flat_map(&:missing)
+        missing = near.flat_map { |each| wanted(each) }
         missing = missing.select { |each| ANOTHER.include?(each.need) } if far.any?
         missing.flat_map(&:tests).uniq
       end
 
-      # Likely; or nothing wrong, as far as anything was measured.
+      # As probable as what is likely, though nothing may have set it apart yet.
       def near?(conclusion)
-        conclusion.state == "likely" || (conclusion.suspect.none? && conclusion.probability >= @limits["likely"])
+        conclusion.probability >= @limits["likely"]
+      end
+
+      # What is worth doing for it now: no reading is taken again for what is not even set apart.
+      def wanted(conclusion)
+        conclusion.state == "open" ? conclusion.missing.reject { |each| each.need == "confirm" } : conclusion.missing
       end
 
       ANOTHER = %w[unexplained unexplained_lamp modules repeat].freeze
