@@ -30,7 +30,7 @@ module Gadwall
         @part = part_of(suspect)
       end
 
-      APART_LEVELLED = 0.7
+      APART_LEVELLED = 0.65
       SET_APART = 0.5 # share of its circuit that it must have, base rates so far levelled: more than all other places
 
       # Is it more than all other places of its circuit together by what was seen, base rates levelled so far?
