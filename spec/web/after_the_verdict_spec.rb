@@ -8,13 +8,7 @@ require "open3"
 RSpec.describe "After the verdict", :web do
   include Signing
 
-  let(:number) do
-    job(codes: "C0031-13 current").tap do |n|
-      [%w[resistance.sensor_plug OL], %w[bias.sensor_plug 5.0]].each do |test, value|
-        read(n, "front_left.#{test}", value)
-      end
-    end
-  end
+  let(:number) { open_sensor }
 
   def decide(option, of = number)
     submit("/jobs/#{of}/decide", "/jobs/#{of}/decide", option: option, signed_by: "A. Reed")

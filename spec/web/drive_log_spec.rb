@@ -7,11 +7,7 @@ RSpec.describe "The log of a drive", :web do
   include Signing
 
   let(:number) do
-    job(codes: "C0031-13 current").tap do |n|
-      [%w[resistance.sensor_plug OL], %w[bias.sensor_plug 5.0]].each do |test, value|
-        read(n, "front_left.#{test}", value)
-      end
-      submit("/jobs/#{n}/decide", "/jobs/#{n}/decide", option: "new_sensor", signed_by: "A. Reed")
+    new_sensor_authorised.tap do |n|
       sign_until(n)
       sign_proof(n)
     end
@@ -36,7 +32,8 @@ RSpec.describe "The log of a drive", :web do
     hand_in(log(road))
     expect(last_response.status).to eq(303)
     follow_redirect!
-    expect(text).to include("By the log drive.csv").and match(%r{✓ Straight, steady.* \d+ of 2000 m at \d+ to \d+ km/h})
+    expect(text).to include("By the log drive.csv")
+    expect(text).to match(%r{✓ Straight, steady.* \d+ of 2000 m at \d+ to \d+ km/h})
     expect(text).to include("○ Bends both ways, slower: no bend at 5 to 15 km/h")
     titles = page.css("[data-leg] h2").map(&:text)
     expect(titles).to include("Bends both ways, slower").and(satisfy { |all| all.none?("Straight, steady") })

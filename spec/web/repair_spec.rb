@@ -6,14 +6,7 @@ require "web_helper"
 RSpec.describe "Repair to hand over", :web do
   include Signing
 
-  let(:number) do
-    job(codes: "C0031-13 current").tap do |n|
-      [%w[resistance.sensor_plug OL], %w[bias.sensor_plug 5.0]].each do |test, value|
-        read(n, "front_left.#{test}", value)
-      end
-      submit("/jobs/#{n}/decide", "/jobs/#{n}/decide", option: "new_sensor", signed_by: "A. Reed")
-    end
-  end
+  let(:number) { new_sensor_authorised }
   let(:proof) { "/jobs/#{number}/proof" }
 
   def finish_repair

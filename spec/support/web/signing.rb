@@ -2,6 +2,20 @@
 
 # Signs the steps of a plan on its pages, with sound figures.
 module Signing
+  # A job whose sensor has been measured open. Returns its number.
+  def open_sensor
+    job(codes: "C0031-13 current").tap do |n|
+      [%w[resistance.sensor_plug OL], %w[bias.sensor_plug 5.0]].each do |test, value|
+        read(n, "front_left.#{test}", value)
+      end
+    end
+  end
+
+  # The same, a new sensor authorised.
+  def new_sensor_authorised
+    open_sensor.tap { |n| submit("/jobs/#{n}/decide", "/jobs/#{n}/decide", option: "new_sensor", signed_by: "A. Reed") }
+  end
+
   # Fields of the form of a step, as the page sends them.
   def step_fields(step, **more)
     given = Demo::SignOff.values(step)
