@@ -35,31 +35,6 @@ module Gadwall
           @lamps.any? { |lamp| lamp.lit && lamp.time == "now_and_then" }
       end
 
-      # Does a code, a lamp or a silent module say that something is wrong, or was nothing read yet?
-      def shown?(body)
-        return true if body.scans.empty? || @lamps.any?(&:lit)
-
-        body.scans.any? do |scan|
-          scan.codes.any?(&:set?) || scan.modules.value?(false) || scan.unnamed_missing.positive?
-        end
-      end
-
-      # Of vehicles that come in with as much to show for it, so many have nothing wrong now: a code or a lamp is there,
-      # or somebody complains of what he felt, or a scan was read and there is nothing at all.
-      def none_share(body)
-        return @catalogue.model("none_share") if @shown
-
-        @catalogue.model(felt?(body) ? "none_share_felt" : "none_share_nothing")
-      end
-
-      # Did somebody complain, in words or by what was seen first of all?
-      def felt?(body)
-        return true if @symptoms.any? { |symptom| symptom["group"] == "complaint" }
-
-        first = body.observations.first
-        !first.nil? && !first.test.behaviour.looks_at_warnings? && !Coverage.may_be_normal?(first)
-      end
-
       # Codes stand, and all of them are old: what set them may have been cured before the vehicle came in.
       def history_only?(body)
         codes = body.scans.flat_map(&:codes).select(&:set?)
@@ -92,6 +67,31 @@ module Gadwall
       private
 
       NO_CASES = {}.freeze
+
+      # Does a code, a lamp or a silent module say that something is wrong, or was nothing read yet?
+      def shown?(body)
+        return true if body.scans.empty? || @lamps.any?(&:lit)
+
+        body.scans.any? do |scan|
+          scan.codes.any?(&:set?) || scan.modules.value?(false) || scan.unnamed_missing.positive?
+        end
+      end
+
+      # Of vehicles that come in with as much to show for it, so many have nothing wrong now: a code or a lamp is there,
+      # or somebody complains of what he felt, or a scan was read and there is nothing at all.
+      def none_share(body)
+        return @catalogue.model("none_share") if @shown
+
+        @catalogue.model(felt?(body) ? "none_share_felt" : "none_share_nothing")
+      end
+
+      # Did somebody complain, in words or by what was seen first of all?
+      def felt?(body)
+        return true if @symptoms.any? { |symptom| symptom["group"] == "complaint" }
+
+        first = body.observations.first
+        !first.nil? && !first.test.behaviour.looks_at_warnings? && !Coverage.may_be_normal?(first)
+      end
 
       # [[pattern, factor], ...] of what was said and of how the vehicle is built, as far as they speak of this circuit.
       def factors_for(circuit)

@@ -89,6 +89,10 @@ module Gadwall
         missing.flat_map(&:tests).uniq
       end
 
+      private
+
+      ANOTHER = %w[unexplained unexplained_lamp modules repeat].freeze
+
       # As probable as what is likely, though nothing may have set it apart yet.
       def near?(conclusion)
         conclusion.probability >= @limits["likely"]
@@ -98,10 +102,6 @@ module Gadwall
       def wanted(conclusion)
         conclusion.state == "open" ? conclusion.missing.reject { |each| each.need == "confirm" } : conclusion.missing
       end
-
-      ANOTHER = %w[unexplained unexplained_lamp modules repeat].freeze
-
-      private
 
       def conclusion(investigation)
         own = investigation.suspect.none? ? @gates.missing_for_none : @gates.missing(investigation.suspect)

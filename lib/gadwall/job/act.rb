@@ -121,6 +121,13 @@ module Gadwall
 
         "No repair is authorised for #{dossier.number} yet. Decide first."
       end
+
+      def before_drive
+        refused = before_decision
+        return refused if refused || dossier.plan.done?
+
+        "Sign the steps of the repair first: the road test belongs after them."
+      end
     end
   end
 end

@@ -130,7 +130,6 @@ module Gadwall
         harness.template["powers"] && (harness.template["powers"]["below"] * harness.limit_factor)
       end
 
-      # By atom: how surely this harness's fault leaves the module without power (only a supply harness can).
       # Atoms in series at one place in the same wires, of any severity, with their shares: [[indices, shares], ...].
       # What wanders from one to another within a place is one rotten contact.
       def rotten
@@ -149,6 +148,7 @@ module Gadwall
         @wander ||= @catalogue.model("rotten_contact")
       end
 
+      # By atom: how surely this harness's fault leaves the module without power (only a supply harness can).
       def unpowering
         @unpowering ||= (atoms.map { |atom| unpowers?(atom) ? 1.0 : 0.0 } if harness.template["powers"])
       end

@@ -56,7 +56,12 @@ module Gadwall
         return value[3] == 1 ? "history" : "pending" if value[2] == 1
         return "history" if value[3] == 1
 
-        value[4] == 1 || value[6] == 1 ? "not_tested" : "passed"
+        completed? ? "passed" : "not_tested"
+      end
+
+      # Did its monitor run since the last erasure, and in this operation cycle?
+      def completed?
+        value[4].zero? && value[6].zero?
       end
     end
   end

@@ -92,16 +92,14 @@ module Gadwall
 
       private
 
-      NOT_COMPLETED = 0x10 | 0x40 # since the last erasure, in this operation cycle (ISO 14229-1, D.2, from memory)
-
       WORDS = { "current" => true, "passed" => true, "not_tested" => false }.freeze
-      private_constant :NOT_COMPLETED, :WORDS
+      private_constant :WORDS
 
       # status: as in a scan; nil where it does not tell.
       def ran?(status)
         return WORDS[status] unless status.to_s.match?(/\A\h\h\z/)
 
-        TroubleCodes::StatusByte.parse(status).value.nobits?(NOT_COMPLETED)
+        TroubleCodes::StatusByte.parse(status).completed?
       end
 
       # What a code is called in the legs of a drive.

@@ -9,11 +9,7 @@ module Gadwall
         private
 
         def closed
-          before_decision || ("Sign the steps of the repair first: the road test belongs after them." if unfinished?)
-        end
-
-        def unfinished?
-          !dossier.plan.done?
+          before_drive
         end
 
         def check

@@ -10,11 +10,7 @@ module Gadwall
         private
 
         def closed
-          before_decision || unfinished
-        end
-
-        def unfinished
-          "Sign the steps of the repair first: the road test belongs after them." unless dossier.plan.done?
+          before_drive
         end
 
         def check
