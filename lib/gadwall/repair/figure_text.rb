@@ -51,7 +51,12 @@ module Gadwall
         end
       end
     FigureText::OVER_LIMIT = /\A(?:O\.?L\.?|over ?limit|inf(?:inite)?|∞)\s*(?:[kM]?(?:ohm|Ω))?\z/i
-    FigureText::FIGURE = /\A(?<bound>[<>≤≥])?\s*(?<number>[+−-]?(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(?<rest>[^\d.,]{0,8})\z/
+    FigureText::FIGURE =
+      /
+      \A(?<bound>[<>≤≥])?\s*
+      (?<number>[+−-]?(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*
+      (?<rest>[^\d.,]{0,8})\z
+    /x
     FigureText::PREFIXES = { "" => 1.0, "m" => 1e-3, "k" => 1e3, "M" => 1e6, "G" => 1e9 }.freeze
     FigureText::ZERO_SHARE = 0.25 # of the most that is sound: how far under zero a zero may stand; common practice
   end
