@@ -106,11 +106,17 @@ module Web
             data_job: slot.job,
             data_from: slot.from,
             data_uses: resource.id,
+            data_may: JSON.generate(able(slot)),
             aria_label: "#{words(slot)}, #{times(slot)}: arrow keys move it",
             id: "slot-#{slot.step.id.gsub(/[^\w-]/, "-")}"
           }
         end
         { class: kind, **more }
+      end
+
+      # Who may do it: names of people.
+      def able(slot)
+        slot.step.needs.flatten & @lanes.select { |lane| lane.kind == "person" }.map(&:id)
       end
 
       def words(slot)

@@ -1,6 +1,7 @@
 // A piece of work moved by keys or by dragging; the server plans the rest around it.
 document.addEventListener("alpine:init", () => {
   Alpine.data("day", () => ({
+    said: "",
     init() {
       this.figure = this.$root.querySelector(".day-figure");
       this.people = [...new Set([...this.$root.querySelectorAll("[data-uses]")].map((slot) => slot.dataset.uses))];
@@ -15,8 +16,11 @@ document.addEventListener("alpine:init", () => {
       if (event.key === "Backspace") this.send(slot, { free: 1 });
       else if (by) this.send(slot, { from: Number(slot.dataset.from) + by });
       else if (lane) {
-        const next = this.people[this.people.indexOf(slot.dataset.uses) + lane];
+        const may = JSON.parse(slot.dataset.may);
+        const able = this.people.filter((name) => may.includes(name));
+        const next = able[able.indexOf(slot.dataset.uses) + lane];
         if (next) this.send(slot, { from: Number(slot.dataset.from), uses: next });
+        else this.said = `Nobody ${lane < 0 ? "above" : "below"} may do this: ${may.join(", ")} may.`;
       } else return;
       event.preventDefault();
     },
