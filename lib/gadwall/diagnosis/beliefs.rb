@@ -16,16 +16,18 @@ module Gadwall
         sorted.drop_while { |row| (spare -= row.last).positive? }
       end
 
-      def initialize(rows, posterior)
+      # model: Tests::CircuitModel of the circuit.
+      def initialize(rows, posterior, model)
         @rows = rows
         @posterior = posterior
+        @model = model
         @columns = {}
         @merged = {}
       end
 
       # Only the strong ones of each place: Beliefs.
       def strong
-        @strong ||= Beliefs.new(by_place.values.flat_map { |rows| strong_of(rows) }, @posterior)
+        @strong ||= Beliefs.new(by_place.values.flat_map { |rows| strong_of(rows) }, @posterior, @model)
       end
 
       # Probability that they hold together.
@@ -39,15 +41,17 @@ module Gadwall
       end
 
       # The same as bare columns, for tests that meet what comes and goes alike.
-      # always: chances of the atoms that are there all the time; met: of those that come and go, times the chance that
-      # the test meets them; unmet: the probability of the rest, which looks sound.
+      # always: chances of the atoms that show as they are: all the time, or less bad ones that are left while what
+      # comes and goes is away; met: of those that come and go, times the chance that the test meets them; unmet: the
+      # probability of the rest, which looks sound.
       Columns = Struct.new(:always_atoms, :always, :met_atoms, :met, :unmet)
 
       # {place => Columns}. table: Tests::TestTable of the test; merged: places that are one thing count as one.
       def columns(table, merged: false)
         (merged ? @merged : @columns)[table.meeting] ||= begin
           chances = @posterior.presences.map { |presence| table.meeting_chance(presence) }
-          (merged ? by_body : by_place).transform_values { |rows| columns_of(rows, chances) }
+          model = @model if table.meeting == Tests::TestTable::MOMENT
+          (merged ? by_body : by_place).transform_values { |rows| columns_of(rows, chances, model) }
         end
       end
 
@@ -66,17 +70,28 @@ module Gadwall
         total < LEAST_PLACE ? [] : Beliefs.trim(rows, total * (1 - STRONG))
       end
 
-      def columns_of(rows, meeting)
-        always, fleeting = rows.partition { |_, _, presence, _| presence.zero? }
+      # model: Tests::CircuitModel where what is away may leave something that the test shows, else nil.
+      def columns_of(rows, meeting, model)
+        shown = Hash.new(0.0)
         met = Hash.new(0.0)
-        fleeting.each { |_, atom, presence, p| met[atom] += p * meeting[presence] }
-        Columns.new(
-          always.map { |row| row[1] },
-          always.map(&:last),
-          met.keys,
-          met.values,
-          fleeting.sum(&:last) - met.values.sum
-        )
+        unmet = 0.0
+        rows.each do |_, atom, presence, p|
+          next shown[atom] += p if presence.zero?
+
+          met[atom] += p * meeting[presence]
+          unmet += leave(shown, atom, p * (1 - meeting[presence]), model)
+        end
+        Columns.new(shown.keys, shown.values, met.keys, met.values, unmet)
+      end
+
+      # Adds what an atom leaves while it is away. Returns the chance that it leaves nothing.
+      def leave(shown, atom, chance, model)
+        atoms, weights = model&.lesser&.at(atom)
+        return chance unless atoms && chance.positive?
+
+        left = chance * model.residue
+        atoms.each_with_index { |i, k| shown[i] += left * weights[k] }
+        chance - left
       end
     end
   end

@@ -5,8 +5,9 @@ module Gadwall
     # What the readings of one episode say of a circuit's atoms, as logarithms against the sound circuit.
     #
     # A fault that is always there meets every reading: the product of what they say. One that comes and goes is there
-    # during the whole episode with a chance d, or not at all:
-    #   d x product p(reading | fault) + (1 - d) x product p(reading | sound).
+    # during the whole episode with a chance d, or away:
+    #   d x product p(reading | fault) + (1 - d) x product p(reading | away),
+    # where what is away leaves nothing to measure, or something less bad of its kind (Tests::Residue).
     # d is its presence, but near 1 where the technician says that the fault is there, near 0 where it has gone.
     #
     # logs: by presence and atom; sound: logarithm of the readings with the circuit sound; unpowered: with its module
@@ -67,20 +68,15 @@ module Gadwall
       # density = (1 - error) x model + error x anything: one wrong probe cannot acquit the guilty.
       def add(row, table)
         densities = table.densities(row.observation.result)
-        slack = row.slack
-        kept = 1 - row.error
-        plain = [(kept * densities.sound) + slack, 1e-300].max
+        plain = mixed(densities.sound, row)
         sound = Math.log(plain)
         @sound += sound
-        @unpowered += Math.log([(kept * densities.unpowered) + slack, 1e-300].max) - sound
+        @unpowered += Math.log(mixed(densities.unpowered, row)) - sound
         @presences.each_with_index do |presence, d|
           shown = after_change(row, d.zero? ? densities.present : densities.caught, densities.sound)
           met = @episode.alone && d.positive? ? met(row, table, presence) : 1.0
-          add_row(@logs[d], shown, kept * met, unmet(densities, kept, met, slack), sound)
-          next if d.zero? || @apart.nil?
-
-          here = chance_of(presence)
-          add_row(@apart[d], shown, kept * here, unmet(densities, kept, here, slack), sound)
+          add_row(@logs[d], row, shown, densities, met)
+          add_row(@apart[d], row, shown, densities, chance_of(presence)) if @apart && d.positive?
         end
       end
 
@@ -90,9 +86,7 @@ module Gadwall
         seen, tries = row.observation.caught
         good = table.densities(table.test.outcomes.key?("good") ? "good" : "even")
         shown = table.densities(row.observation.result)
-        kept = 1 - row.error
-        slack = row.slack
-        log = ->(bad, fine) { (seen * ln((kept * bad) + slack)) + ((tries - seen) * ln((kept * fine) + slack)) }
+        log = ->(bad, fine) { (seen * Math.log(mixed(bad, row))) + ((tries - seen) * Math.log(mixed(fine, row))) }
         sound = log.call(shown.sound, good.sound)
         @sound += sound
         @unpowered += log.call(shown.unpowered, good.unpowered) - sound
@@ -114,10 +108,6 @@ module Gadwall
         row.each_index { |i| row[i] += known[[bad[i], fine[i]]] ||= yield(bad[i], fine[i]) }
       end
 
-      def ln(value)
-        Math.log([value, 1e-300].max)
-      end
-
       STAYS_RIGHT = 0.9 # from memory: what a change put right is still right at the next reading
 
       # What was put right before a reading shows what is sound.
@@ -126,10 +116,6 @@ module Gadwall
         return by_atom if changed.nil? || changed.empty?
 
         by_atom.each_with_index.map { |density, i| self.class.after(row.observation, @model.atoms[i], density, sound) }
-      end
-
-      def unmet(densities, kept, met, slack)
-        (kept * (1 - met) * densities.sound) + slack
       end
 
       # Chance that this test meets a fault of that presence.
@@ -152,12 +138,21 @@ module Gadwall
         end
       end
 
-      # Atoms that show the same share a density, so its logarithm is taken once.
-      def add_row(row, by_atom, modelled, slack, sound)
+      # shown: how likely the result is by atom that is met; met: the chance that it is. Atoms that show the same share
+      # a density, so its logarithm is taken once.
+      def add_row(sums, row, shown, densities, met)
+        away = densities.away
+        sound = Math.log(mixed(densities.sound, row))
         known = {}
-        by_atom.each_with_index do |density, i|
-          row[i] += known[density] ||= Math.log([(modelled * density) + slack, 1e-300].max) - sound
+        shown.each_with_index do |density, i|
+          mean = met == 1.0 ? density : (met * density) + ((1 - met) * away[i])
+          sums[i] += known[mean] ||= Math.log(mixed(mean, row)) - sound
         end
+      end
+
+      # What a result is worth where one reading in so many goes wrong.
+      def mixed(density, row)
+        [((1 - row.error) * density) + row.slack, 1e-300].max
       end
 
       # Of what comes and goes: there in the whole episode, or not; or it changes while nothing is moved (CHANGES).
@@ -167,11 +162,22 @@ module Gadwall
 
           chance = chance_of(presence)
           apart = @apart && @apart[d]
-          @logs[d] = @logs[d].each_with_index.map do |log, i|
-            whole = (chance * Math.exp(log)) + 1 - chance
+          met = @logs[d].map { |log| Math.exp(log) }
+          @logs[d] = met.each_with_index.map do |product, i|
+            whole = (chance * product) + ((1 - chance) * away(met, i))
             Math.log(apart ? ((1 - CHANGES) * whole) + (CHANGES * Math.exp(apart[i])) : whole)
           end
         end
+      end
+
+      # The episode while an atom is away, against the sound circuit: it leaves nothing, or all the time the same less
+      # bad one of its kind. met: products of the readings by atom, against sound.
+      def away(met, atom)
+        atoms, weights = @model.lesser[atom]
+        return 1.0 unless atoms
+
+        share = @model.residue
+        (1 - share) + (share * atoms.each_with_index.sum { |i, k| weights[k] * met[i] })
       end
 
       # How surely what comes and goes is there during a reading of this episode.

@@ -113,7 +113,7 @@ module Gadwall
 
       # What is still believed of a circuit: Beliefs. strong: only its strong part.
       def beliefs(circuit, strong: false)
-        all = (@beliefs ||= {})[circuit.id] ||= Beliefs.new(strongest(circuit), self)
+        all = (@beliefs ||= {})[circuit.id] ||= Beliefs.new(strongest(circuit), self, circuit.model)
         strong ? all.strong : all
       end
 

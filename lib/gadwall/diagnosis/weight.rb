@@ -101,7 +101,7 @@ module Gadwall
         return there if presence.zero?
 
         met = table.meeting_chance(@posterior.presences[presence], provoked: observation.provoked?)
-        (met * there) + ((1 - met) * densities.sound)
+        (met * there) + ((1 - met) * densities.away[atom])
       end
 
       def mean(sum, otherwise)

@@ -143,6 +143,17 @@ module Gadwall
             .map { |same| [same, shares_of(same)] }
       end
 
+      # By atom: what of the same spot is less bad, which a fault that comes and goes may leave of itself while it is
+      # away: [indices, shares] of atoms in series in the same wires, or of the same leak; nil where there is none.
+      def lesser
+        @lesser ||= Residue.by_atom(atoms)
+      end
+
+      # How often what comes and goes leaves something to measure while it is away.
+      def residue
+        @residue ||= @catalogue.model("residue")
+      end
+
       # How often a rotten contact is another one at the next reading.
       def wander
         @wander ||= @catalogue.model("rotten_contact")

@@ -63,12 +63,14 @@ module Gadwall
       def meeting
         return "at_the_place" if test.behaviour.at_the_place?
 
-        test.window? ? "window" : "moment"
+        test.window? ? "window" : MOMENT
       end
 
+      MOMENT = "moment" # what is there or away as one reads
+
       # How likely a result is: with the harness sound, with the module unpowered, and by atom, while the fault is there
-      # (present) and for one that comes and goes when it is met (caught).
-      Densities = Struct.new(:sound, :unpowered, :present, :caught)
+      # (present), for one that comes and goes when it is met (caught), and while that is away (away).
+      Densities = Struct.new(:sound, :unpowered, :present, :caught, :away)
 
       # result: Quantity::Reading or an outcome id. Returns Densities.
       def densities(result)
@@ -76,7 +78,8 @@ module Gadwall
         @densities[result] ||= begin
           present = wandered(@present.densities(result, &:itself)).freeze
           caught = @caught.equal?(@present) ? present : @caught.densities(result, &:itself).freeze
-          Densities.new(@sound.density(result), @unpowered.density(result), present, caught).freeze
+          sound = @sound.density(result)
+          Densities.new(sound, @unpowered.density(result), present, caught, away(present, sound)).freeze
         end
       end
 
@@ -134,6 +137,23 @@ module Gadwall
           atoms.each { |i| densities[i] = ((1 - share) * densities[i]) + (share * all) }
         end
         densities
+      end
+
+      # By atom, what is away leaves of itself. A look finds what there is to see anyway, and a watch what comes.
+      def away(present, sound)
+        found = Array.new(present.size, sound)
+        return found.freeze unless meeting == MOMENT
+
+        share = @model.residue
+        @model.lesser.each_with_index do |(atoms, weights), i|
+          next unless atoms
+
+          left = 0.0
+          k = atoms.size
+          left += weights[k] * present[atoms[k]] while (k -= 1) >= 0
+          found[i] = ((1 - share) * sound) + (share * left)
+        end
+        found.freeze
       end
 
       def take(kept)

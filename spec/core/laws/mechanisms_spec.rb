@@ -50,6 +50,49 @@ RSpec.describe "Mechanisms of the diagnosis" do
     end
   end
 
+  describe "a fault that comes and goes, and is away just now" do
+    let(:system) { system_with("active") }
+    let(:complaint) do
+      [
+        { "kind" => "symptoms", "ids" => ["comes_and_goes"] },
+        { "kind" => "presence", "fault" => "absent" },
+        scan_of("ABS control module supply voltage low, history"),
+        reading("abs_module.battery_volts", "12.5")
+      ]
+    end
+
+    def supply_path(*readings)
+      places = assess(system, *complaint, *readings).posterior.places
+      places.sum { |place, p| place.match?(%r{\Aabs_module/(fuse_box|supply_plug|ground_point)}) ? p : 0.0 }
+    end
+
+    it "is betrayed by what it leaves under load, and a good drop speaks against its contacts" do
+      plain = supply_path
+      expect(supply_path(reading("abs_module.loaded_supply", "11.0"))).to be > plain
+      expect(supply_path(reading("abs_module.loaded_supply", "12.5"))).to be < plain
+    end
+
+    it "leaves only what is less bad than itself, in the same spot" do
+      system.circuits.each do |circuit|
+        atoms = circuit.model.atoms
+        circuit
+          .model
+          .lesser
+          .each_with_index
+          .select(&:first)
+          .each do |(less, shares), i|
+            expect(shares.sum).to be_within(1e-9).of(1)
+            spots = [i, *less].map { |j| [atoms[j].fault.place, atoms[j].fault.target] }
+            expect(spots.uniq.size).to eq(1)
+            worse = atoms[i].fault.effect == "series" ? :< : :>
+            next unless %w[series to_ground between].include?(atoms[i].fault.effect)
+
+            expect(less.map { |j| atoms[j].severity }).to all(be.public_send(worse, atoms[i].severity))
+          end
+      end
+    end
+  end
+
   describe "a bus that cannot speak" do
     # ISO 11898-2: recessive lines follow their terminators: what holds one holds both.
     it "lies at its levels of rest: CAN-H to ground takes CAN-L with it" do

@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require_relative "brute_reading"
+
 # The posterior by brute force, written apart from the engine: plain loops over faults, severities and presences, and
 # over every set of circuits, straight from the predictions. For systems of up to three circuits and evidence without
 # codes.
@@ -55,7 +57,7 @@ class BruteForce
   end
 
   def atom(circuit, fault, severity, presence, rate)
-    told = mine(circuit).reduce(1.0) { |product, each| product * ratio(circuit, fault, severity, presence, each) }
+    told = mine(circuit).reduce(1.0) { |product, each| product * ratio(fault, severity, presence, each) }
     Atom.new(
       fault,
       severity,
@@ -112,75 +114,9 @@ class BruteForce
         end
   end
 
-  def ratio(circuit, fault, severity, presence, observation)
-    predictor = circuit.model.predictor
-    test = observation.test
-    sound = predictor.predict(test, Circuits::Condition::SOUND).density(observation.result)
-    there =
-      if test.numeric?
-        contact(predictor, circuit, fault, severity, test, observation.result)
-      else
-        choices(predictor, circuit, fault, severity, test, observation.result)
-      end
-    mixed(shown(predictor, test, fault, presence, there, sound, observation.result), observation) /
-      mixed(sound, observation)
-  end
-
-  # The chance of an outcome with this fault: an eighth of it as one severity further up, an eighth as one further down.
-  def choices(predictor, circuit, fault, severity, test, result)
-    all = fault.severities.map(&:first)
-    own = ->(value) { predictor.predict(test, Circuits::Effect.condition(circuit.harness, fault, value), fault) }
-    return own.call(severity).density(result) unless severity.is_a?(Numeric)
-
-    k = all.index(severity)
-    beside = [all[[k - 1, 0].max], all[[k + 1, all.size - 1].min]]
-    (0.75 * own.call(severity).density(result)) + beside.sum { |value| 0.125 * own.call(value).density(result) }
-  end
-
-  # A rotten contact is another one now and then: its share of all severities in series at the same place and wires.
-  def contact(predictor, circuit, fault, severity, test, result)
-    own = numbers(predictor, circuit, fault, severity, test, result)
-    return own unless fault.effect == "series"
-
-    alike = circuit.model.faults.select { |each| each.effect == "series" && same_spot?(each, fault) }
-    states = alike.flat_map { |each| each.severities.map { |value, share| [each, value, share * each.rate] } }
-    return own if states.size < 2
-
-    mean = states.sum { |each, value, weight| weight * numbers(predictor, circuit, each, value, test, result) }
-    wander = circuit.model.wander
-    ((1 - wander) * own) + (wander * mean / states.sum(&:last))
-  end
-
-  def same_spot?(one, other)
-    one.place == other.place && one.target == other.target
-  end
-
-  # The density of a number with this fault: every hump widened over its cell of severities.
-  def numbers(predictor, circuit, fault, severity, test, result)
-    all =
-      (@humps ||= {})[[circuit.id, fault.id, test.id]] ||= fault.severities.map do |each, _|
-        predictor.predict(test, Circuits::Effect.condition(circuit.harness, fault, each), fault).humps
-      end
-    k = fault.severities.map(&:first).index(severity)
-    low = [k - 1, 0].max
-    high = [k + 1, all.size - 1].min
-    same = all.uniq.size == 1 || !severity.is_a?(Numeric)
-    humps =
-      all[k].each_with_index.map do |(mean, sigma, weight), n|
-        width = same || high == low ? 0.0 : (all[high][n][0] - all[low][n][0]).abs / (high - low)
-        [mean, Math.sqrt((sigma**2) + ((width**2) / 12)), weight]
-      end
-    Gadwall::Tests::Prediction::Number.new(humps, predictor.scale(test)).density(result)
-  end
-
-  def shown(predictor, test, fault, presence, there, sound, result)
-    return there if presence == 1.0 || test.kind == "table"
-    return predictor.caught(test, fault).density(result) if test.kind == "wiggle"
-    return (presence * there) + ((1 - presence) * sound) unless test.window?
-
-    met = 1 - ((1 - presence)**@catalogue.model("window_looks"))
-    caught = predictor.caught(test, fault)
-    (met * (caught ? caught.density(result) : sound)) + ((1 - met) * sound)
+  def ratio(fault, severity, presence, observation)
+    reading = (@readings ||= {})[observation] ||= BruteReading.new(observation, @catalogue)
+    mixed(reading.with(fault, severity, presence), observation) / mixed(reading.sound, observation)
   end
 
   def mixed(density, observation)
