@@ -253,7 +253,7 @@ RSpec.describe "Laws of evidence" do
         here =
           mixed.call do |each|
             (presence * (((1 - error) * each.present[i]) + slack)) +
-              ((1 - presence) * (((1 - error) * each.sound) + slack))
+              ((1 - presence) * (((1 - error) * each.away[i]) + slack))
           end
         expect(Math.exp(logs[d][i])).to be_within(1e-9 * [1, here / sound].max).of(here / sound)
       end
