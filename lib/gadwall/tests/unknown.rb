@@ -17,15 +17,15 @@ module Gadwall
             .unknowns
             .select { |row| row["circuits"].include?(harness.id) }
             .reject { |row| row["sets"].any? { |name| harness.given?(name) } }
-            .map { |row| of(row) }
+            .map { |row| of(row, harness.id) }
             .freeze
         end
 
-        # row: a record of data/diagnosis/unknowns.yml.
-        def self.of(row)
+        # row: a record of data/diagnosis/unknowns.yml; template: id of the circuit template that it is asked for.
+        def self.of(row, template)
           sum = row["points"].sum { |point| point["share"] }
           new(
-            id: row["id"],
+            id: row["apart"] ? "#{row["id"]}.#{template}" : row["id"],
             sets: row["sets"],
             tests: row["tests"],
             felt: row["felt"] || [],
