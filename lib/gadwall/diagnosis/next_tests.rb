@@ -59,49 +59,7 @@ module Gadwall
         @others_tell = options.any? { |option| !option.test.last? && (option.needed || option.bits >= TELLS) }
         options = options.sort_by { |option| order(option) }
         foremost = options.first(WEIGHED).map { |option| weighed(option) }.sort_by { |option| order(option) }
-        named_first(with_a_look(one_form(foremost + options.drop(WEIGHED))))
-      end
-
-      # Of one form of test (live data of a wheel, say) only the best stands among the foremost: whoever wants the
-      # others sees them behind. What a verdict waits for stays where it is.
-      def one_form(options)
-        seen = {}
-        foremost =
-          options
-            .select do |option|
-              name = option.test.id.split(".").first
-              form = @catalogue.forms.fetch(name, name)
-              option.needed || (!seen[form] && (seen[form] = true))
-            end
-            .first(FOREMOST)
-        foremost + options.reject { |option| foremost.any? { |each| each.equal?(option) } }
-      end
-
-      # A look that costs next to nothing stands among the foremost: the last of them is the best there is (common
-      # practice: look before measuring).
-      def with_a_look(options)
-        return options if options.first(FOREMOST).any? { |option| look?(option) }
-
-        look = options.find { |option| look?(option) } or return options
-        (options - [look]).insert([FOREMOST - 1, options.size - 1].min, look)
-      end
-
-      def look?(option)
-        option.test.kind == "table" && option.minutes <= LOOK_MINUTES && !option.test.last?
-      end
-
-      FOREMOST = 5
-      LOOK_MINUTES = 6 # the way to it counted; from memory
-      NAMED_WITHIN = 3 # common practice: where a code names a circuit, a test of it is among the first three
-      private_constant :FOREMOST, :NAMED_WITHIN, :LOOK_MINUTES
-
-      # A test of a circuit that a code names stands among the first ones.
-      def named_first(options)
-        named = options.index { |option| coded?(option.circuit) && !option.test.last? }
-        return options if named.nil? || named < NAMED_WITHIN
-
-        moved = options.dup
-        moved.insert(NAMED_WITHIN - 1, moved.delete_at(named))
+        Foremost.of(foremost + options.drop(WEIGHED), self)
       end
 
       # One test as an Option, whatever its rank.
@@ -109,19 +67,31 @@ module Gadwall
         make_option(circuit, test, bits(circuit, test), false)
       end
 
-      # Minutes of a test from where the vehicle stands now: reaching places is paid once.
-      def minutes(circuit, test)
-        reach =
-          test.access.sum do |key, minutes|
-            @body.open_access.include?(Observations::Access.key_for(circuit.id, key)) ? 0 : minutes
-          end
-        closing =
-          if test.closes.any? { |key| @body.open_access.include?(Observations::Access.key_for(circuit.id, key)) }
-            @catalogue.access["drive"]["reclose_minutes"]
-          else
-            0
-          end
+      # Minutes of a test from where the vehicle stands now, or with this open: reaching places is paid once.
+      # opened: keys as Observations::Access has them.
+      def minutes(circuit, test, opened = @body.open_access)
+        open = ->(key) { opened.include?(Observations::Access.key_for(circuit.id, key)) }
+        reach = test.access.sum { |key, minutes| open.call(key) ? 0 : minutes }
+        closing = test.closes.any?(&open) ? @catalogue.access["drive"]["reclose_minutes"] : 0
         test.minutes + reach + closing
+      end
+
+      # What lies open now: keys as Observations::Access has them.
+      def open_access
+        @body.open_access
+      end
+
+      # What kind of test it is, where several tell the same: text.
+      def form(test)
+        name = test.id.split(".").first
+        @catalogue.forms.fetch(name, name)
+      end
+
+      # What options are ranked by, the least first, as `ranked` says. opened: as for `minutes`.
+      def order(option, opened = @body.open_access)
+        minutes = minutes(option.circuit, option.test, opened)
+        worth = for_effort(option.bits, option.test, minutes)
+        [rank(option), option.needed ? 0 : 1, -worth.round(6), effort(option.test, minutes), option.id]
       end
 
       # What a test of this vehicle shows: Tests::TestTable.
@@ -224,10 +194,6 @@ module Gadwall
 
       def effort(test, minutes)
         minutes + (test.numeric? ? @handling_minutes : @handling_minutes_seen) + (test.invasive * @invasive_minutes)
-      end
-
-      def order(option)
-        [rank(option), option.needed ? 0 : 1, -worth(option).round(6), effort(option.test, option.minutes), option.id]
       end
 
       TELLS = 0.05 # bits of a test that comes before one that erases, calibrates or opens something; from memory

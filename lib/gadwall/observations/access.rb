@@ -6,8 +6,12 @@ module Gadwall
     module Access
       # Keys of what must be opened for an observation's test: ["front_left/wheel_off", ...].
       def self.keys_of(observation)
-        observation.test.access.map { |key, _| key_for(observation.circuit.id, key) } -
-          [key_for(observation.circuit.id, "drive")]
+        keys(observation.circuit, observation.test)
+      end
+
+      # The same of a test of a circuit.
+      def self.keys(circuit, test)
+        test.access.map { |key, _| key_for(circuit.id, key) } - [key_for(circuit.id, "drive")]
       end
 
       # A joint, a wheel or a bulb belongs to its circuit; a module plug, a road to the vehicle.
