@@ -33,11 +33,7 @@ module Gadwall
         @posterior = posterior
         @drive = drive
         @catalogue = posterior.system.catalogue
-        @bits_power = @catalogue.model("bits_power")
-        @handling_minutes = @catalogue.model("handling_minutes")
-        @handling_minutes_seen = @catalogue.model("handling_minutes_seen")
-        @invasive_minutes = @catalogue.model("invasive_minutes")
-        @body = body
+        @effort = Effort.new(@catalogue, body.open_access)
         @bits = { true => {}, false => {} }
         @fuses = BlownFuses.new(posterior.system, body.observations)
         @scanned = body.scans.any? { |scan| scan.modules.size > 1 }
@@ -67,18 +63,14 @@ module Gadwall
         make_option(circuit, test, bits(circuit, test), false)
       end
 
-      # Minutes of a test from where the vehicle stands now, or with this open: reaching places is paid once.
-      # opened: keys as Observations::Access has them.
-      def minutes(circuit, test, opened = @body.open_access)
-        open = ->(key) { opened.include?(Observations::Access.key_for(circuit.id, key)) }
-        reach = test.access.sum { |key, minutes| open.call(key) ? 0 : minutes }
-        closing = test.closes.any?(&open) ? @catalogue.access["drive"]["reclose_minutes"] : 0
-        test.minutes + reach + closing
+      # Minutes of a test from where the vehicle stands now.
+      def minutes(circuit, test)
+        @effort.minutes(circuit, test)
       end
 
       # What lies open now: keys as Observations::Access has them.
       def open_access
-        @body.open_access
+        @effort.opened
       end
 
       # What kind of test it is, where several tell the same: text.
@@ -87,11 +79,12 @@ module Gadwall
         @catalogue.forms.fetch(name, name)
       end
 
-      # What options are ranked by, the least first, as `ranked` says. opened: as for `minutes`.
-      def order(option, opened = @body.open_access)
-        minutes = minutes(option.circuit, option.test, opened)
-        worth = for_effort(option.bits, option.test, minutes)
-        [rank(option), option.needed ? 0 : 1, -worth.round(6), effort(option.test, minutes), option.id]
+      # What options are ranked by, the least first, as `ranked` says. opened: keys of what would lie open, as
+      # Observations::Access has them.
+      def order(option, opened = open_access)
+        minutes = @effort.minutes(option.circuit, option.test, opened)
+        worth = @effort.worth(option.bits, option.test, minutes)
+        [rank(option), option.needed ? 0 : 1, -worth.round(6), @effort.of(option.test, minutes), option.id]
       end
 
       # What a test of this vehicle shows: Tests::TestTable.
@@ -112,7 +105,7 @@ module Gadwall
 
       # What a test is ranked by: what it tells for its effort. strong: by the strong beliefs alone.
       def worth_of(circuit, test, strong: false)
-        for_effort(bits(circuit, test, strong: strong), test, minutes(circuit, test))
+        @effort.worth(bits(circuit, test, strong: strong), test, minutes(circuit, test))
       end
 
       # May it be asked for at all? Not what is too dear or forbidden, nor to clear codes where none stands.
@@ -180,20 +173,12 @@ module Gadwall
         return 0.0 if probability < LEAST_PROBABILITY
 
         strong = @posterior.beliefs(circuit, strong: true).shares
-        least = circuit.model.least_effort { |test| effort(test, test.minutes) }
-        ([Information.entropy(strong), 0.0].max**@bits_power) / least
+        least = circuit.model.least_effort { |test| @effort.of(test, test.minutes) }
+        @effort.worth_of([Information.entropy(strong), 0.0].max, least)
       end
 
       def worth(option)
-        for_effort(option.bits, option.test, option.minutes)
-      end
-
-      def for_effort(bits, test, minutes)
-        (bits**@bits_power) / effort(test, minutes)
-      end
-
-      def effort(test, minutes)
-        minutes + (test.numeric? ? @handling_minutes : @handling_minutes_seen) + (test.invasive * @invasive_minutes)
+        @effort.worth(option.bits, option.test, option.minutes)
       end
 
       TELLS = 0.05 # bits of a test that comes before one that erases, calibrates or opens something; from memory
