@@ -86,7 +86,7 @@ module Gadwall
         near, far = conclusions.reject(&:proven?).partition { |each| near?(each) }
         missing = near.flat_map { |each| wanted(each) }
         missing = missing.select { |each| ANOTHER.include?(each.need) } if far.any?
-        missing.flat_map(&:tests).uniq
+        (missing.flat_map(&:tests) | tests_in_doubt).uniq
       end
 
       private
