@@ -30,16 +30,25 @@ module Gadwall
           fault: suspect.id,
           text: suspect.text,
           probability: suspect.probability.round(6),
-          place: suspect.place,
+          place: place_of(suspect),
           repair: suspect.repair
         }
+      end
+
+      def self.place_of(suspect)
+        suspect.cause ? suspect.cause.named_place : suspect.place
       end
 
       # Suspects by place: faults that the same repair cures, together.
       def self.places(assessment)
         assessment.posterior.places.map do |place, probability|
           faults = assessment.suspects.select { |suspect| suspect.place == place }
-          { place: place, text: faults.first&.text, probability: probability.round(6), faults: faults.map(&:id) }
+          {
+            place: faults.any? ? place_of(faults.first) : place,
+            text: faults.first&.text,
+            probability: probability.round(6),
+            faults: faults.map(&:id)
+          }
         end
       end
 
@@ -74,7 +83,7 @@ module Gadwall
           circuits: line.investigation.circuits,
           fault: line.suspect.id,
           text: line.suspect.text,
-          place: line.suspect.place,
+          place: place_of(line.suspect),
           probability: line.probability.round(6),
           why: line.why,
           missing: line.missing.map(&:text)
@@ -87,7 +96,7 @@ module Gadwall
           fault: verdict.suspect.id,
           text: verdict.suspect.text,
           probability: verdict.probability.round(6),
-          place: verdict.suspect.place,
+          place: place_of(verdict.suspect),
           why: verdict.why,
           missing:
             verdict.missing.map do |missing|
@@ -108,7 +117,7 @@ module Gadwall
             }
           end
       end
-      private_class_method :suspect, :places, :line, :option, :outcome, :verdict, :doubtful
+      private_class_method :suspect, :place_of, :places, :line, :option, :outcome, :verdict, :doubtful
     end
   end
 end

@@ -11,7 +11,8 @@ module Gadwall
       Struct.new(:kind, :key, :name, :place) do
         # Those that a circuit passes. circuit: System::Circuit. Returns an Array of Body.
         def self.of(circuit)
-          connectors(circuit) + fuse_boxes(circuit) + ground_points(circuit) + runs(circuit)
+          connectors(circuit) + fuse_boxes(circuit) + ground_points(circuit) + runs(circuit) +
+            beyond_connectors(circuit)
         end
 
         # A connector is that of one module, whatever another one calls its own.
@@ -46,7 +47,22 @@ module Gadwall
             .select { |each| each.needs == "wheel_off" }
             .map { |each| new("run", "run_#{corner}", "#{corner.tr("_", " ")} wheel", each.id) }
         end
-        private_class_method :connectors, :fuse_boxes, :ground_points, :runs
+
+        # The harness that leaves a connector which circuits share, on the side away from the module; but for the
+        # module's own, from which wires go everywhere.
+        def self.beyond_connectors(circuit)
+          circuit
+            .harness
+            .connectors
+            .each_cons(2)
+            .drop(1)
+            .select { |connector, _| connector.with }
+            .filter_map do |connector, further|
+              section = circuit.harness.sections.find { |each| each.id == "#{connector.id}_to_#{further.id}" }
+              section && new("run", "run_beyond_#{connector.with}", connector.name, section.id)
+            end
+        end
+        private_class_method :connectors, :fuse_boxes, :ground_points, :runs, :beyond_connectors
       end
   end
 end

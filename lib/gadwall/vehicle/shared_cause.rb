@@ -16,6 +16,11 @@ module Gadwall
           end
         end
 
+        # What an answer calls the place: a body by its own name, harness beyond a connector by its sections.
+        def named_place
+          place.start_with?("shared/run_beyond_") ? places.join(" + ") : place
+        end
+
         # Every shared cause of a vehicle's circuits, by the records of data/parts/shared.yml. system: System.
         def self.all(system)
           system

@@ -93,6 +93,51 @@ RSpec.describe "Mechanisms of the diagnosis" do
     end
   end
 
+  describe "wires of two circuits that touch" do
+    # A harness that leaves one connector with the pairs of both rear wheels.
+    let(:system) do
+      line = {
+        "joints" => [
+          { "id" => "module_plug", "name" => "module connector", "minutes" => 4, "with" => "module_plug" },
+          { "id" => "floor", "name" => "floor connector", "minutes" => 4, "with" => "rear_floor" },
+          { "id" => "sensor_plug", "name" => "sensor connector", "minutes" => 1, "needs" => "wheel_off" }
+        ],
+        "sections" => [
+          { "length_m" => 2.5, "cross_section_mm2" => 0.5 },
+          { "length_m" => 1.5, "cross_section_mm2" => 0.5, "needs" => "wheel_off" }
+        ]
+      }
+      pins = { "pins" => { "feed" => "1", "return" => "2" } }
+      line["joints"].each { |joint| joint.merge!(pins) }
+      system_with("active", circuits: { "rear_left" => line, "rear_right" => line })
+    end
+    let(:mixed) do
+      [
+        scan_of("C0037-62 current", "C003A-62 current"),
+        finding("rear_left.scope", "uneven"),
+        finding("rear_right.scope", "uneven")
+      ]
+    end
+
+    it "mix both signals, whatever feed and insulation say, and are one place" do
+      good =
+        %w[rear_left rear_right].flat_map do |wheel|
+          [
+            reading("#{wheel}.feed_volts.sensor_plug", "11.8"),
+            reading("#{wheel}.insulation.return.module_plug", "OL"),
+            finding("#{wheel}.look_section.floor_to_sensor_plug", "cut")
+          ]
+        end
+      places = assess(system, *mixed, *good).posterior.places
+      expect(places.keys.first).to eq("shared/run_beyond_rear_floor")
+    end
+
+    it "are no thought where one wheel alone is ragged" do
+      places = assess(system, scan_of("C0037-62 current"), mixed[1], finding("rear_right.scope", "even")).posterior.places
+      expect(places.fetch("shared/run_beyond_rear_floor", 0.0)).to be < 0.05
+    end
+  end
+
   describe "a bus that cannot speak" do
     # ISO 11898-2: recessive lines follow their terminators: what holds one holds both.
     it "lies at its levels of rest: CAN-H to ground takes CAN-L with it" do
