@@ -63,7 +63,7 @@ module Gadwall
               tests: Later.new { tests_for(need, suspect) }
             ).freeze
           end
-        missing + unsteady(suspect)
+        missing + (missing.any? && suspect.members.size > 1 ? [] : unsteady(suspect))
       end
 
       # What is missing before 'no fault found' is a verdict: Array of Missing.
@@ -121,9 +121,9 @@ module Gadwall
 
       # A leader that falls with one reading, if that was a slip, waits for a second one.
       def unsteady(suspect)
-        return [] if suspect.cause || suspect.members.size > 1 || put_right?(suspect)
+        return [] if put_right?(suspect)
 
-        all = StandingAlone.new(@posterior, suspect).decisive
+        all = suspect.members.size > 1 ? only_accuser(suspect) : StandingAlone.new(@posterior, suspect).decisive
         decisive = all.last or return []
         [
           Missing.new(
@@ -136,10 +136,19 @@ module Gadwall
         ]
       end
 
+      # Of what reaches several circuits: the one reading that speaks against it, where there is no second one. What was
+      # looked at once counts in each circuit.
+      def only_accuser(suspect)
+        accusing = accusing(suspect)
+        accusing.map(&:seq).uniq.size == 1 ? accusing.first(1) : []
+      end
+
       # Another test that only this fault would spoil, where it takes no longer than the reading itself; else the
       # reading again.
       def confirming_test(suspect, decisive)
         again = decisive.test_id
+        return again if suspect.members.size > 1
+
         other = isolating_test(suspect, cleared_places(suspect, but: decisive)) or return again
 
         circuit, test = @system.test(other)

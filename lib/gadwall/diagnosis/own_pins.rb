@@ -19,8 +19,24 @@ module Gadwall
         return true if Gates::PULSES.include?(suspect.fault.mode)
 
         own = own_pin_tests(suspect.circuit)
-        @body.observations.any? { |each| each.circuit.id == suspect.circuit.id && own.include?(each.test.id) } ||
-          told_beyond_cleared?(suspect)
+        done = @body.observations.select { |each| each.circuit.id == suspect.circuit.id && own.include?(each.test.id) }
+        (done.any? && !tried_once?(suspect, done)) || told_beyond_cleared?(suspect)
+      end
+
+      # Was a known-good sensor connected, once, and does nothing else say that the wiring up to it is good? What works
+      # once with another sensor may have been moved by the hand that connected it (common practice: there and back).
+      def tried_once?(suspect, done)
+        return false unless done.one? && in_its_place?(done.first.test)
+
+        wiring(suspect.circuit).any? do |place|
+          @coverage.clearing(suspect.circuit.id, place).all? { |each| each.equal?(done.first) }
+        end
+      end
+
+      # Does a test put a good sensor in its place, with the vehicle's own wiring?
+      def in_its_place?(test)
+        without = test.record["without"] || []
+        without.include?("sensor") && !without.include?("harness")
       end
 
       # Did a reading accuse nothing but the sensor's end, all else that it covers being cleared by others? A sensor
@@ -63,7 +79,7 @@ module Gadwall
           .tests
           .values
           .select do |test|
-            (test.record["without"] || []).include?("sensor") ||
+            in_its_place?(test) ||
               (test.numeric? && (places = @coverage.places(circuit, test)).any? && (places - end_places).empty?)
           end
           .map(&:id)

@@ -10,7 +10,7 @@ module Gadwall
     # What is exempt: a reading taken twice alike, and a look that is hardly ever reported when it is not so ("no ring
     # there", "wire cut through", "level at the mark").
     class StandingAlone
-      SURE_LOOK = 0.006 # chance of a false report from which a look settles nothing by itself; from memory
+      SURE_LOOK = 0.0035 # chance of a false report from which a look settles nothing by itself; from memory
 
       LEVELLED = 0.4 # how far base rates are levelled out, 0 as they are to 1 all alike; from memory, by the same runs
       STILL_LED = 0.4 # share that the leader must keep of what is left; from memory, by the runs of docs/engine.md

@@ -369,6 +369,27 @@ RSpec.describe Gadwall::Diagnosis do
     end
   end
 
+  describe "one slip of the hand" do
+    it "proves no plug of several circuits: what was seen loose once is seen again" do
+      silent = Array.new(3) { |i| "C003#{%w[1 4 7].fetch(i)}-13" }
+      seen = [scan(*silent), finding("abs_module.look_joint.supply_plug", "loose")]
+      once = assess(passive, *seen)
+      again = assess(passive, *seen, finding("abs_module.look_joint.supply_plug", "loose"))
+      expect(once.verdict.state).not_to eq("proven")
+      expect(once.verdict.conclusions.first.missing.map(&:need)).to include("confirm")
+      expect(again.verdict.conclusions.first.missing.map(&:need)).not_to include("confirm")
+    end
+
+    it "proves no sensor that was replaced for a moment, while nothing else says that its wiring is good" do
+      dead = [scan("C0037-13"), finding("rear_left.live_spin", "none"), finding("rear_left.look_ring", "good")]
+      there = finding("rear_left.substitute_sensor", "even")
+      once = assess(active, *dead, there)
+      expect(once.verdict.conclusions.first.missing.map(&:need)).to include("own_pins")
+      twice = assess(active, *dead, there, finding("rear_left.live_spin", "none"), there)
+      expect(twice.verdict.conclusions.first.missing.map(&:need)).not_to include("own_pins")
+    end
+  end
+
   describe "the next test" do
     it "pays for getting at a place once" do
       first = assess(passive, scan("C0031-13"))
