@@ -93,16 +93,16 @@ RSpec.describe Gadwall::Signals::WheelSpeed do
     clean = []
     seed = 0
     KINDS
-      .product(%w[passive active], %i[steady rising falling hand], [1, 2])
-      .each do |kind, sensor, motion, round|
+      .product(%w[passive active], %i[steady rising falling hand])
+      .each do |kind, sensor, motion|
         next if sensor == "active" && %i[low runout weak].include?(kind)
 
         analysis, truth = made(kind, sensor, motion, Random.new(seed += 1))
         clean << analysis.verdict if kind == :clean
-        wrong << [kind, sensor, motion, round, analysis.findings.map(&:to_h)] unless right?(analysis, truth)
+        wrong << [kind, sensor, motion, analysis.findings.map(&:to_h)] unless right?(analysis, truth)
       end
     RSpec.configuration.reporter.message("  #{seed - wrong.size} of #{seed} captures right")
-    expect(seed).to be >= 130
+    expect(seed).to be >= 65
     expect(clean.uniq).to eq(["clean"]), wrong.inspect
     expect(wrong.size).to be <= seed * 0.03, wrong.map(&:inspect).join("\n")
   end
