@@ -133,7 +133,8 @@ RSpec.describe "Mechanisms of the diagnosis" do
     end
 
     it "are no thought where one wheel alone is ragged" do
-      places = assess(system, scan_of("C0037-62 current"), mixed[1], finding("rear_right.scope", "even")).posterior.places
+      one = [scan_of("C0037-62 current"), mixed[1], finding("rear_right.scope", "even")]
+      places = assess(system, *one).posterior.places
       expect(places.fetch("shared/run_beyond_rear_floor", 0.0)).to be < 0.05
     end
   end
