@@ -199,9 +199,10 @@ module Web
         dossier.log.of("set_up")
       end
 
-      # A negative response in words. code: "22".
+      # A negative response in words, with what it asks for. code: "22".
       def refusal(code)
-        "#{code} #{catalogue.negative_responses.dig(code, "text")}".strip
+        row = catalogue.negative_responses.fetch(code, {})
+        ["#{code} #{row["text"]}".strip, row["asks"]].compact.join(". ")
       end
 
       private
