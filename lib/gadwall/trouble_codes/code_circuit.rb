@@ -62,14 +62,12 @@ module Gadwall
 
       private
 
-      # A number may mean another circuit by who sent it: axle 1 of the tractor is not that of the trailer.
+      # A number may mean another circuit by who sent it: axle 1 of the tractor is not that of the trailer. Where nobody
+      # is named it is the vehicle's own.
       def of_sender(record, sender)
-        all = record["circuits"] || []
         from = sender && ModuleName.find(sender, @catalogue)
-        return all if from.nil?
-
-        towed, own = all.partition { |id| id.start_with?("trailer") }
-        from.start_with?("trailer") ? towed + own : own + towed
+        towed, own = (record["circuits"] || []).partition { |id| id.start_with?("trailer") }
+        from&.start_with?("trailer") ? towed + own : own + towed
       end
 
       def first_fitted(names, where, sender)

@@ -76,11 +76,53 @@ RSpec.describe Gadwall::TroubleCodes do
     "2F" => "implausible",
     "62" => "implausible",
     "49" => "internal",
-    "87" => "lost_message"
+    "87" => "lost_message",
+    "03" => "implausible",
+    "74" => "no_clamp",
+    "78" => "not_calibrated",
+    "7E" => "stuck_on",
+    "7F" => "no_operation",
+    "84" => "implausible",
+    "85" => "implausible",
+    # Over temperature, a wrong part and a component that is named accuse no module.
+    "4A" => "any",
+    "4B" => "any",
+    "95" => "any",
+    "96" => "any",
+    "98" => "any",
+    "09" => "any"
   }.each do |type, claim|
     it "DT-04 takes failure type #{type} for #{claim}" do
       expect(reader.read({ "code" => "C0031", "failure_type" => type }).claim).to eq(claim)
     end
+  end
+
+  # SAE J1939-71 and -73, from memory; common practice: a switch over a pull-up reads high when it is open.
+  {
+    "SPN 168 FMI 4" => %w[abs_module supply_low],
+    "SPN 627 FMI 18" => %w[abs_module supply_low],
+    "SPN 789 FMI 1" => %w[front_left weak],
+    "SPN 790 FMI 13" => %w[front_right implausible],
+    "SPN 597 FMI 3" => %w[brake_switch supply_or_open],
+    "SPN 907 FMI 2" => %w[rear_left implausible],
+    "SPN 796 FMI 5" => %w[valves open]
+  }.each do |line, told|
+    it "reads #{line} of nobody who is named as #{told.join(", ")}" do
+      heavy = reader(booster: "air", towing: "trailer", fluid_level: "none")
+      expect(heavy.read({ "code" => line }).then { |code| [code.circuit_id, code.claim] }).to eq(told)
+    end
+  end
+
+  it "takes axle 1 for the trailer's where its modulator sent it" do
+    heavy = reader(booster: "air", towing: "trailer", fluid_level: "none")
+    expect(heavy.read({ "code" => "SPN 789 FMI 5", "module" => "Trailer ABS" }).circuit_id).to eq("trailer_left")
+  end
+
+  # ISO 14229-1 Annex A, from memory: each refusal that a hand can do something about says what.
+  it "says of a refusal what it asks for" do
+    asked = catalogue.negative_responses.transform_values { |row| row["asks"] }
+    expect(asked.values_at("34", "5D", "81", "86", "8C", "94")).to all(be_a(String))
+    expect(asked.values_at("10", "11", "13")).to eq([nil, nil, nil])
   end
 
   def reader(**vehicle)
