@@ -111,6 +111,7 @@ module Gadwall
       # May it be asked for at all? Not what is too dear or forbidden, nor to clear codes where none stands.
       def advised?(circuit, test)
         return false if test.record["advised"] == false || forbidden?(circuit, test)
+        return false unless test.offered?(circuit.harness.template)
         return false if test.record["told_by_scan"] && @scanned
 
         test.kind != "cleared" || coded?(circuit)

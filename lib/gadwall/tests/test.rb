@@ -64,7 +64,8 @@ module Gadwall
 
         # May it be offered to a hand? template: record of data/circuits of its circuit.
         def offered?(template)
-          record["offered"] != false && !(record["unless_opened"] && template["part_opens"])
+          record["offered"] != false && !(record["unless_opened"] && template["part_opens"]) &&
+            !(record["not_for"] || []).include?(template["id"])
         end
 
         # Does it ask for power in the circuit? Ohms and looks do not.

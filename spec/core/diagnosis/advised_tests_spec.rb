@@ -94,6 +94,22 @@ RSpec.describe Gadwall::Diagnosis::NextTests do
     expect(tests.count(&:last?)).to be > 5
   end
 
+  it "offers no unplugging for the lamp's sake where the switch opens when the level is low: it warns unplugged too" do
+    { "closes" => true, "opens" => false }.each do |contact, offered|
+      circuit = system_with("active", fluid_level: contact).circuit_named("fluid_level")
+      expect(circuit.model.tests).to include("unplug_lamp") # what was done before can be read
+      expect(circuit.model.offered_tests.any? { |test| test.id == "unplug_lamp" }).to be(offered)
+    end
+    listed = assess(system_with("active", fluid_level: "opens"), scan("C1C10")).next_tests.map(&:id)
+    expect(listed).not_to include("fluid_level.unplug_lamp")
+  end
+
+  it "opens no fuse box live, and says what hangs on it" do
+    tests = system_with("active").circuit_named("abs_module").model.tests
+    expect(tests.fetch("reseat.fuse_box").where).to include("battery negative off before").and include("airbags")
+    expect(tests.fetch("reseat.fuse_box").minutes).to be > tests.fetch("reseat.supply_plug").minutes
+  end
+
   it "offers no part on trial whose fitting opens fluid, air or pressure, and no module" do
     system = told(vehicle, []).system
     offered = system.circuits.flat_map { |circuit| circuit.model.offered_tests.map { |test| [circuit, test.id] } }
