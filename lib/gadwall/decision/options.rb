@@ -160,10 +160,8 @@ module Gadwall
 
       # [Repair::Plan of this option or nil, why there is no sound one or nil].
       def plan_of(record, suspect)
-        works = Repair::Work.of(suspect, record["id"], @assessment.system)
-        [works.empty? ? nil : Repair::Composer.plan(@assessment.system, works), nil]
-      rescue Repair::UnsoundPlanError => error
-        [nil, error.message]
+        system = @assessment.system
+        Repair::Composer.plan_or_reason(system, Repair::Work.of(suspect, record["id"], system))
       end
 
       # What the driver goes without while it is left as it is.

@@ -99,7 +99,7 @@ module Gadwall
       end
 
       def build(record)
-        plan, unsound = plan_of(record)
+        plan, unsound = Repair::Composer.plan_or_reason(@system, [work_of(record)])
         hours = Options.hours(record, plan, @system.catalogue)
         cost = record["price"] + (hours * @shop.rate)
         Choice.new(
@@ -111,13 +111,6 @@ module Gadwall
           brings: plan&.brings || [],
           recommended: false
         )
-      end
-
-      # [Repair::Plan, or nil; why there is none, or nil].
-      def plan_of(record)
-        [Repair::Composer.plan(@system, [work_of(record)]), nil]
-      rescue Repair::UnsoundPlanError => error
-        [nil, error.message]
       end
 
       def work_of(record)

@@ -88,7 +88,7 @@ module Gadwall
 
         return true if suspect.cause || suspect.members.size > 1
 
-        !one_reading?(suspect) && StandingAlone.new(@posterior, suspect).separate?
+        !one_reading?(suspect) && standing(suspect).separate?
       end
 
       WIRING = %w[connector section ground_point].freeze
@@ -123,7 +123,7 @@ module Gadwall
       def unsteady(suspect)
         return [] if put_right?(suspect)
 
-        all = suspect.members.size > 1 ? only_accuser(suspect) : StandingAlone.new(@posterior, suspect).decisive
+        all = suspect.members.size > 1 ? only_accuser(suspect) : standing(suspect).decisive
         decisive = all.last or return []
         [
           Missing.new(
@@ -134,6 +134,10 @@ module Gadwall
             hangs_on: all.map(&:test_id)
           ).freeze
         ]
+      end
+
+      def standing(suspect)
+        (@standing ||= {})[suspect.id] ||= StandingAlone.new(@posterior, suspect)
       end
 
       # Of what reaches several circuits: the one reading that speaks against it, where there is no second one. What was

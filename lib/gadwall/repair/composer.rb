@@ -23,6 +23,13 @@ module Gadwall
         plan(system, works, **more)
       end
 
+      # The same where there may be none: [Plan or nil, why there is no sound one or nil].
+      def self.plan_or_reason(system, works)
+        [works.empty? ? nil : plan(system, works), nil]
+      rescue UnsoundPlanError => error
+        [nil, error.message]
+      end
+
       # What would be wrong with these steps as a plan for these works: Array of DryRun::Finding, [] for a sound one.
       def self.findings(system, works, steps, codes: {}, intermittent: false)
         new(system, works, codes, intermittent).findings(steps)
