@@ -31,6 +31,12 @@ RSpec.describe "Day, sums and pads", :browser do
     page.all("[data-step]").select { |slot| able(slot).size > 1 }.max_by { |slot| slot["data-from"].to_i }["id"]
   end
 
+  # A key on a piece of work.
+  def press(key, id)
+    page.execute_script("document.getElementById(arguments[0]).focus()", id)
+    page.driver.browser.keyboard.type(key)
+  end
+
   def able(slot)
     JSON.parse(slot["data-may"])
   end
@@ -41,14 +47,11 @@ RSpec.describe "Day, sums and pads", :browser do
     id = late_slot(page)
     from = slot_of(page, id)
     who = page.find("##{id}")["data-uses"]
-    page.execute_script("document.getElementById(arguments[0]).focus()", id)
-    page.driver.browser.keyboard.type(:right)
+    press(:right, id)
     page.assert_selector "##{id}[data-from='#{from + 15}']"
-    page.execute_script("document.getElementById(arguments[0]).focus()", id)
-    page.driver.browser.keyboard.type(who == "N. Ashgrove" ? :down : :up)
+    press(who == "N. Ashgrove" ? :down : :up, id)
     page.assert_selector "##{id}:not([data-uses='#{who}'])"
-    page.execute_script("document.getElementById(arguments[0]).focus()", id)
-    page.driver.browser.keyboard.type(:backspace)
+    press(:backspace, id)
     page.assert_no_selector ".slot.fixed"
   end
 
@@ -69,8 +72,7 @@ RSpec.describe "Day, sums and pads", :browser do
     JS
     page.assert_selector "##{id}.fixed"
     expect(slot_of(page, id)).to be > from
-    page.execute_script("document.getElementById(arguments[0]).focus()", id)
-    page.driver.browser.keyboard.type(:backspace)
+    press(:backspace, id)
     page.assert_no_selector "##{id}.fixed"
   end
 
@@ -79,8 +81,7 @@ RSpec.describe "Day, sums and pads", :browser do
     visit "/day"
     alone = page.all("[data-step]").find { |slot| able(slot).size == 1 }
     id = alone["id"]
-    page.execute_script("document.getElementById(arguments[0]).focus()", id)
-    page.driver.browser.keyboard.type(:down)
+    press(:down, id)
     page.assert_selector ".day-said", text: "N. Ashgrove may"
     page.assert_selector "##{id}[data-uses='#{able(alone).first}']"
   end
