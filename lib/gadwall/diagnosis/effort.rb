@@ -26,12 +26,7 @@ module Gadwall
 
       # A test of so many minutes with what handling and piercing cost on top: minutes.
       def of(test, minutes)
-        minutes + (set_up?(test) ? @handling_minutes : @handling_minutes_seen) + (test.invasive * @invasive_minutes)
-      end
-
-      # Does it want a meter? Who moves something watches one.
-      def set_up?(test)
-        test.numeric? || test.behaviour.moves_something?
+        minutes + (test.numeric? ? @handling_minutes : @handling_minutes_seen) + (test.invasive * @invasive_minutes)
       end
 
       # What a test is ranked by: bits to a power above 1, as few telling tests beat many small ones, over the effort.
