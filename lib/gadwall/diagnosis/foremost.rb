@@ -17,6 +17,7 @@ module Gadwall
       def initialize(options, planner)
         @options = options
         @planner = planner
+        @as_it_is = {}.compare_by_identity
       end
 
       # Array of NextTests::Option.
@@ -31,16 +32,28 @@ module Gadwall
       # others sees them behind. What a verdict waits for stays where it is.
       def one_after_the_other
         opened = @planner.open_access.to_set
+        left = @options
         chosen = []
         while chosen.size < COUNT
-          forms = chosen.reject(&:needed).map { |option| form(option) }
-          left =
-            @options.reject { |option| chosen.include?(option) || (!option.needed && forms.include?(form(option))) }
-          best = wanted(left, chosen).min_by { |option| @planner.order(option, opened) } or break
+          best = wanted(left, chosen).min_by { |option| order(option, opened) } or break
           opened |= Observations::Access.keys(best.circuit, best.test)
           chosen << best
+          left = left.reject { |option| option.equal?(best) || another_form?(option, best) }
         end
         chosen
+      end
+
+      # Where it stands among the options once this lies open: as it stood, unless it takes less or more by that.
+      def order(option, opened)
+        minutes = @planner.minutes(option.circuit, option.test, opened)
+        return @planner.order(option, minutes) unless minutes == option.minutes
+
+        @as_it_is[option] ||= @planner.order(option)
+      end
+
+      # Would it tell the same as what is chosen already?
+      def another_form?(option, chosen)
+        !option.needed && !chosen.needed && form(option) == form(chosen)
       end
 
       def form(option)

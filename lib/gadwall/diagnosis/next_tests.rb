@@ -63,9 +63,10 @@ module Gadwall
         make_option(circuit, test, bits(circuit, test), false)
       end
 
-      # Minutes of a test from where the vehicle stands now.
-      def minutes(circuit, test)
-        @effort.minutes(circuit, test)
+      # Minutes of a test from where the vehicle stands now. opened: keys of what would lie open instead, as
+      # Observations::Access has them.
+      def minutes(circuit, test, opened = open_access)
+        @effort.minutes(circuit, test, opened)
       end
 
       # What lies open now: keys as Observations::Access has them.
@@ -79,10 +80,9 @@ module Gadwall
         @catalogue.forms.fetch(name, name)
       end
 
-      # What options are ranked by, the least first, as `ranked` says. opened: keys of what would lie open, as
-      # Observations::Access has them.
-      def order(option, opened = open_access)
-        minutes = @effort.minutes(option.circuit, option.test, opened)
+      # What options are ranked by, the least first, as `ranked` says. minutes: of the test, where it would take others
+      # than from where the vehicle stands now.
+      def order(option, minutes = option.minutes)
         worth = @effort.worth(option.bits, option.test, minutes)
         [rank(option), option.needed ? 0 : 1, -worth.round(6), @effort.of(option.test, minutes), option.id]
       end
