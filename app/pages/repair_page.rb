@@ -201,8 +201,7 @@ module Web
 
       # A negative response in words, with what it asks for. code: "22".
       def refusal(code)
-        row = catalogue.negative_responses.fetch(code, {})
-        ["#{code} #{row["text"]}".strip, row["asks"]].compact.join(". ")
+        [catalogue.refusal(code), catalogue.negative_responses.dig(code, "asks")].compact.join(". ")
       end
 
       private

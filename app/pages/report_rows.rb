@@ -46,7 +46,7 @@ module Web
           .log
           .of("set_up")
           .map do |run|
-            refusal = run.code && "refused: #{run.code} #{dossier.catalogue.negative_responses.dig(run.code, "text")}"
+            refusal = run.code && "refused: #{dossier.catalogue.refusal(run.code)}"
             figures = [run.before, run.after].compact.join(" to ")
             [run.routine, run.tool, run.result, [figures, refusal, run.note].compact.reject(&:empty?).join("; ")]
           end

@@ -70,7 +70,7 @@ module Gadwall
         {
           result: outcome.label,
           points_to: leader ? leader.id : outcome.places.keys.first,
-          place: outcome.places.keys.first,
+          place: leader ? place_of(leader) : outcome.places.keys.first,
           probability: outcome.chance.round(4),
           as_it_should_be: outcome.good
         }

@@ -170,7 +170,7 @@ module Gadwall
       def refusal(answer)
         return if answer.nil? || answer.positive
 
-        "#{answer.refusal} #{catalogue.negative_responses.dig(answer.refusal, "text")}".strip
+        catalogue.refusal(answer.refusal)
       end
     end
   end

@@ -75,8 +75,8 @@ module Gadwall
         @presences.each_with_index do |presence, d|
           shown = after_change(row, d.zero? ? densities.present : densities.caught, densities.sound)
           met = @episode.alone && d.positive? ? met(row, table, presence) : 1.0
-          add_row(@logs[d], row, shown, densities, met)
-          add_row(@apart[d], row, shown, densities, chance_of(presence)) if @apart && d.positive?
+          add_row(@logs[d], row, shown, densities.away, met, sound)
+          add_row(@apart[d], row, shown, densities.away, chance_of(presence), sound) if @apart && d.positive?
         end
       end
 
@@ -138,11 +138,9 @@ module Gadwall
         end
       end
 
-      # shown: how likely the result is by atom that is met; met: the chance that it is. Atoms that show the same share
-      # a density, so its logarithm is taken once.
-      def add_row(sums, row, shown, densities, met)
-        away = densities.away
-        sound = Math.log(mixed(densities.sound, row))
+      # shown, away: how likely the result is by atom that is met or not; met: the chance that it is; sound: logarithm
+      # of the result with the circuit sound. Atoms that show the same share a density, so its logarithm is taken once.
+      def add_row(sums, row, shown, away, met, sound)
         known = {}
         shown.each_with_index do |density, i|
           mean = met == 1.0 ? density : (met * density) + ((1 - met) * away[i])

@@ -186,6 +186,11 @@ module Gadwall
         @model.fetch(id).fetch("value")
       end
 
+      # A negative response in words: "22 conditions not correct". code: "22"; one that nobody knows stands alone.
+      def refusal(code)
+        "#{code} #{negative_responses.dig(code, "text")}".strip
+      end
+
       # Short: an error message must not print all of data/.
       def inspect
         "#<#{self.class}>"

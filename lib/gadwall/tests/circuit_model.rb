@@ -146,7 +146,7 @@ module Gadwall
       # By atom: what of the same spot is less bad, which a fault that comes and goes may leave of itself while it is
       # away: [indices, shares] of atoms in series in the same wires, or of the same leak; nil where there is none.
       def lesser
-        @lesser ||= Residue.by_atom(atoms)
+        @lesser ||= Residue.by_atom(atoms) { |indices| shares_of(indices) }
       end
 
       # How often what comes and goes leaves something to measure while it is away.
@@ -199,10 +199,11 @@ module Gadwall
         TestTable.new(self, test, @catalogue.model("window_looks"), @catalogue.model("provoked_looks"), kept)
       end
 
+      # How often each of some atoms is the one: by their rates, alike where the data gives none of them any.
       def shares_of(indices)
         weights = indices.map { |i| atoms[i].weight * atoms[i].fault.rate }
         sum = weights.sum
-        weights.map { |weight| weight / sum }
+        weights.map { |weight| sum.positive? ? weight / sum : 1.0 / weights.size }
       end
 
       def unpowers?(atom)

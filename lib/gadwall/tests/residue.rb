@@ -10,15 +10,15 @@ module Gadwall
       LEAKS = %w[to_ground to_supply between across far_end_across].freeze
       private_constant :SERIES, :LEAKS
 
-      # atoms: Array of CircuitLayout::Atom. Returns, by atom, [indices, shares that sum to 1] of the less bad ones at
-      # its spot, or nil.
+      # atoms: Array of CircuitLayout::Atom. The block says how often each of some atoms is there, as shares that sum to
+      # 1, by their indices. Returns, by atom, [indices, shares] of the less bad ones at its spot, or nil.
       def self.by_atom(atoms)
         found = Array.new(atoms.size)
         spots(atoms).each_value do |same|
           same = same.sort_by { |i| badness(atoms[i]) }
           same.each do |i|
             less = same.take_while { |j| badness(atoms[j]) < badness(atoms[i]) }
-            found[i] = [less, shares(atoms, less)].freeze unless less.empty?
+            found[i] = [less, yield(less)].freeze unless less.empty?
           end
         end
         found.freeze
@@ -43,13 +43,7 @@ module Gadwall
       def self.badness(atom)
         SERIES.include?(atom.fault.effect) ? atom.severity : -atom.severity
       end
-
-      def self.shares(atoms, indices)
-        weights = indices.map { |i| atoms[i].weight * atoms[i].fault.rate }
-        sum = weights.sum
-        weights.map { |weight| sum.positive? ? weight / sum : 1.0 / weights.size }
-      end
-      private_class_method :spots, :effect, :badness, :shares
+      private_class_method :spots, :effect, :badness
     end
   end
 end

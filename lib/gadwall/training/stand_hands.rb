@@ -161,7 +161,7 @@ module Gadwall
 
       def refusal(answers)
         code = answers.filter_map(&:refusal).first or return "no module answers to it"
-        "#{code} #{system.catalogue.negative_responses.dig(code, "text")}".strip
+        system.catalogue.refusal(code)
       end
 
       # seq: of the last entry of the record that it was bought for.

@@ -6,9 +6,10 @@ module Gadwall
     # or the board that reads them.
     #
     # id: "shared.module_plug.wet"; rate: on the scale of the base rates; reach: chance that a member is affected;
-    # members: [[Circuit, [fault index, ...]], ...]: how it shows in each circuit, as that circuit's own faults.
+    # members: [[Circuit, [fault index, ...]], ...]: how it shows in each circuit, as that circuit's own faults;
+    # in_sections: is it harness that has no name of its own?
     SharedCause =
-      Struct.new(:id, :place, :name, :rate, :reach, :members, :repair, :source, keyword_init: true) do
+      Struct.new(:id, :place, :name, :rate, :reach, :members, :in_sections, :repair, :source, keyword_init: true) do
         # What its circuits call the place: Array of "circuit/place".
         def places
           members.flat_map do |circuit, faults|
@@ -18,7 +19,7 @@ module Gadwall
 
         # What an answer calls the place: a body by its own name, harness beyond a connector by its sections.
         def named_place
-          place.start_with?("shared/run_beyond_") ? places.join(" + ") : place
+          in_sections ? places.join(" + ") : place
         end
 
         # Every shared cause of a vehicle's circuits, by the records of data/parts/shared.yml. system: System.
@@ -77,6 +78,7 @@ module Gadwall
             rate: record["rate"],
             reach: record["reach"],
             members: members.freeze,
+            in_sections: record["at"] == "run",
             repair: record["repair"],
             source: record["source"]
           ).freeze
