@@ -89,7 +89,7 @@ module Gadwall
         return shown unless @right.include?(place)
 
         all = shown.sum
-        shown.each_with_index.map { |chance, bin| EpisodeWeights.put_right(chance, all * @sound[bin]) }
+        shown.each_with_index.map { |chance, bin| RowWeights.put_right(chance, all * @sound[bin]) }
       end
 
       # Adds what is wrong with the circuit's bodies and does not show in it. Returns how much that is.

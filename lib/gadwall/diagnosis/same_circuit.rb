@@ -84,7 +84,7 @@ module Gadwall
         return both if left.size == 2
 
         alone = left.empty? ? table.normal_density(result) : table.densities(result).present[left.first]
-        EpisodeWeights.put_right(both, alone)
+        RowWeights.put_right(both, alone)
       end
 
       private_class_method :density, :beam, :strongest, :left_over, :build, :one_thing?, :likelihood_log

@@ -94,10 +94,10 @@ module Gadwall
       end
 
       # How likely the result is with an atom there as often as it is; where a change had put it right before, as
-      # EpisodeWeights has it.
+      # RowWeights has it.
       def shown(table, densities, atom, presence, observation)
         by_atom = presence.zero? ? densities.present : densities.caught
-        there = EpisodeWeights.after(observation, observation.circuit.model.atoms[atom], by_atom[atom], densities.sound)
+        there = RowWeights.after(observation, observation.circuit.model.atoms[atom], by_atom[atom], densities.sound)
         return there if presence.zero?
 
         met = table.meeting_chance(@posterior.presences[presence], provoked: observation.provoked?)
