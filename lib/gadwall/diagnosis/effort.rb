@@ -10,6 +10,7 @@ module Gadwall
       # catalogue: Knowledge::Catalogue; opened: keys of what lies open.
       def initialize(catalogue, opened)
         @opened = opened
+        @reach = Hash.new { |all, circuit_id| all[circuit_id] = {}.compare_by_identity }
         @reclose_minutes = catalogue.access["drive"]["reclose_minutes"]
         @bits_power = catalogue.model("bits_power")
         @handling_minutes = catalogue.model("handling_minutes")
@@ -19,9 +20,10 @@ module Gadwall
 
       # Minutes of a test of a circuit with this open: reaching places is paid once.
       def minutes(circuit, test, opened = @opened)
-        open = ->(key) { opened.include?(Observations::Access.key_for(circuit.id, key)) }
-        reach = test.access.sum { |key, minutes| open.call(key) ? 0 : minutes }
-        test.minutes + reach + (test.closes.any?(&open) ? @reclose_minutes : 0)
+        reached, closed = @reach[circuit.id][test] ||= reach(circuit, test)
+        sum = test.minutes
+        reached.each { |key, minutes| sum += minutes unless opened.include?(key) }
+        closed.any? { |key| opened.include?(key) } ? sum + @reclose_minutes : sum
       end
 
       # A test of so many minutes with what handling and piercing cost on top: minutes.
@@ -37,6 +39,14 @@ module Gadwall
       # The same for an effort in minutes.
       def worth_of(bits, effort)
         (bits**@bits_power) / effort
+      end
+
+      private
+
+      # [[key, minutes] of what it opens, keys of what it closes], as Observations::Access has them.
+      def reach(circuit, test)
+        key = ->(name) { Observations::Access.key_for(circuit.id, name) }
+        [test.access.map { |name, minutes| [key.call(name), minutes] }, test.closes.map(&key)]
       end
     end
   end

@@ -35,6 +35,7 @@ module Gadwall
         @catalogue = posterior.system.catalogue
         @effort = Effort.new(@catalogue, body.open_access)
         @bits = { true => {}, false => {} }
+        @forms = {}
         @fuses = BlownFuses.new(posterior.system, body.observations)
         @scanned = body.scans.any? { |scan| scan.modules.size > 1 }
         @coded = body.scans.flat_map(&:codes).select(&:set?).map(&:circuit_id).uniq
@@ -76,8 +77,10 @@ module Gadwall
 
       # What kind of test it is, where several tell the same: text.
       def form(test)
-        name = test.id.split(".").first
-        @catalogue.forms.fetch(name, name)
+        @forms[test.id] ||= begin
+          name = test.id[/\A[^.]+/]
+          @catalogue.forms.fetch(name, name)
+        end
       end
 
       # What options are ranked by, the least first, as `ranked` says. minutes: of the test, where it would take others

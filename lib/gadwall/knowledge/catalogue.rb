@@ -72,7 +72,7 @@ module Gadwall
         @circuit_words = list("codes/circuit_words")
         @forms = list("tests/forms").flat_map { |row| row["tests"].map { |id| [id, row["id"]] } }.to_h.freeze
         @one_parts = list("vehicle/one_parts")
-        @abbreviations = list("codes/abbreviations")
+        @abbreviations = list("codes/abbreviations").map { |row| [whole_word(row["short"]), row["means"]] }.freeze
         @side_words = list("codes/side_words")
         @j1939 = by_id("codes/j1939")
         @signal = by_id("diagnosis/signal")
@@ -204,6 +204,11 @@ module Gadwall
         records.transform_values do |record|
           record["like"] ? records.fetch(record["like"]).merge(record).freeze : record
         end
+      end
+
+      # What stands alone or between marks, in large or small letters: Regexp.
+      def whole_word(words)
+        %r{(?<![\w/])(?:#{words.join("|")})(?![\w/])}i
       end
 
       def path(name)

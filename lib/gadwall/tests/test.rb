@@ -1,7 +1,5 @@
 # frozen_string_literal: true
 
-require "forwardable"
-
 module Gadwall
   module Tests
     # One test on one harness, ready to be told to a technician. Ids are relative to the circuit; System adds its name.
@@ -32,17 +30,19 @@ module Gadwall
         :warned,
         keyword_init: true
       ) do
-        extend Forwardable
-
-        # unit: "ohm", "V" or "A", nil for what is seen; numeric?: is a figure read?
-        def_delegators :behaviour, :unit, :numeric?
-
-        # How its kind behaves: Kinds::Kind.
-        attr_reader :behaviour
+        # behaviour: how its kind behaves, Kinds::Kind; unit: "ohm", "V" or "A", nil for what is seen.
+        attr_reader :behaviour, :unit
 
         def initialize(kind:, warned: 0.0, **)
           super
           @behaviour = Kinds.of(kind)
+          @unit = @behaviour.unit
+          @numeric = @behaviour.numeric?
+        end
+
+        # Is a figure read?
+        def numeric?
+          @numeric
         end
 
         # The same test on a vehicle with such a warning; itself where it does not look at warnings. chance: 0..1.

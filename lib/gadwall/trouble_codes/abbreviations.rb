@@ -16,8 +16,7 @@ module Gadwall
       end
 
       def initialize(catalogue)
-        @rows =
-          catalogue.abbreviations.map { |row| [%r{(?<![\w/])(?:#{row["short"].join("|")})(?![\w/])}i, row["means"]] }
+        @rows = catalogue.abbreviations
       end
 
       # text: of a code. Returns it in the words of the tables.
