@@ -102,11 +102,12 @@ module Gadwall
       # By presence and atom: natural logarithms of the likelihood ratios against the sound circuit.
       attr_reader :logs
 
-      # What all but one of the readings say, at one point of the unknowns: logs by presence and atom.
+      # What all but one of the readings say, at one point of the unknowns: logs by presence and atom. Nobody asks for it
+      # again once there is one reading more, so it is not kept.
       def logs_without(observation, point)
         rest = observations.reject { |each| each.equal?(observation) }
         parts =
-          Readings.episodes(rest, @catalogue, @warned).map { |each| EpisodeWeights.of(@model, each, point, presences) }
+          Readings.episodes(rest, @catalogue, @warned).map { |each| EpisodeWeights.new(@model, each, point, presences) }
         mixed_logs(parts.map(&:logs))
       end
 

@@ -6,8 +6,8 @@ module Gadwall
     # (EpisodeWeights). Kept with the model, so that one more reading weighs one more reading.
     #
     # logs: by presence and atom, with the fault met (in an episode of its own: with the chance that it is); apart: the
-    # same with the chance that it is there at this one moment, nil in an episode of its own; sound: logarithm of the result
-    # with the circuit sound; unpowered: with its module dead, against sound.
+    # same with the chance that it is there at this one moment, nil where it is read alone; sound: logarithm of the
+    # result with the circuit sound; unpowered: with its module dead, against sound.
     class RowWeights
       SAID_PRESENT = 0.97 # from memory: who says that the fault is there while he measures is seldom wrong
       SAID_ABSENT = 0.03 # from memory: and who says that it is gone
@@ -20,7 +20,7 @@ module Gadwall
       def self.of(model, row, episode, point, presences)
         test = row.observation.test
         shown = (model.unknowns_of(test) + model.felt_in(test)).map(&:id)
-        at_points = model.cached([:rows, *key(row), episode.presence, episode.alone]) { {} }
+        at_points = model.cached([:rows, *key(row), episode.presence, episode.alone, episode.rows.size > 1]) { {} }
         at_points[point.slice(*shown)] ||= new(model, row, episode, point, presences)
       end
 
@@ -52,6 +52,7 @@ module Gadwall
         @episode = episode
         @presences = presences
         @table = row.table(model, point)
+        @slack = row.slack
         row.observation.caught ? add_tries : add
         @table = nil
         @logs.each(&:freeze)
@@ -68,7 +69,7 @@ module Gadwall
         present, caught = %i[present caught].map { |kind| after_change(densities[kind], densities.sound) }
         @logs = [against_sound(present)]
         @logs += @episode.alone ? by_chance(caught, densities.away) { |presence| met(presence) } : always(caught)
-        return if @episode.alone
+        return if @episode.alone || @episode.rows.size < 2
 
         @apart = [nil, *by_chance(caught, densities.away) { |each| self.class.chance(@episode.presence, each) }].freeze
       end
@@ -157,7 +158,7 @@ module Gadwall
 
       # Logarithm of what a result is worth where one reading in so many goes wrong.
       def log(density)
-        Math.log([((1 - @row.error) * density) + @row.slack, 1e-300].max)
+        Math.log([((1 - @row.error) * density) + @slack, 1e-300].max)
       end
     end
   end
