@@ -102,8 +102,8 @@ module Gadwall
       # By presence and atom: natural logarithms of the likelihood ratios against the sound circuit.
       attr_reader :logs
 
-      # What all but one of the readings say, at one point of the unknowns: logs by presence and atom. Nobody asks for it
-      # again once there is one reading more, so it is not kept.
+      # What all but one of the readings say, at one point of the unknowns: logs by presence and atom. Nobody asks for
+      # it again once there is one reading more, so it is not kept.
       def logs_without(observation, point)
         rest = observations.reject { |each| each.equal?(observation) }
         parts =
