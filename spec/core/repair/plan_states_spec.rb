@@ -118,6 +118,22 @@ RSpec.describe Gadwall::Repair::DryRun do
         restore:accumulator
       ]
     ],
+    "a wheel's signal is read with the support unit on, once what was welded is cold" => [
+      "estate",
+      "rear_left/ring",
+      "rework_ring",
+      %w[
+        support:battery
+        zero:battery
+        guards:fire
+        welds:ring
+        cools:fire
+        restore:battery
+        support:battery
+        test:wheel_speed
+        wheel_on:rear_left
+      ]
+    ],
     "a cable-pull unit is still while pads are out" => [
       "cables and bearings",
       "pad_wear_rear/pads",
