@@ -87,9 +87,9 @@ module Gadwall
         @adapted || template["nominal_volt"] == 24 ? 2 : 1
       end
 
-      # By what the limits of its template and of its tests are to be multiplied: they are those of its nominal voltage.
-      def limit_factor
-        @adapted ? 2 : 1
+      # By what a limit of its template or tests is to be multiplied; absolute: it does not follow the battery.
+      def limit_factor(absolute: false)
+        @adapted && !absolute ? 2 : 1
       end
 
       # What it can bear in place of a part, in words, or nil.

@@ -57,7 +57,7 @@ module Gadwall
         kind = rule["probes"] ? "volts" : %w[ohms amperes].find { |name| rule[name] }
         forced = AT_REST.merge(rule["state"] || {})
         value = @wiring.measure(kind, @circuit.id, rule["probes"] || rule[kind], state, forced: forced)
-        factor = kind == "volts" ? @circuit.harness.limit_factor : 1 # limits are those of the nominal voltage
+        factor = kind == "volts" ? @circuit.harness.limit_factor(absolute: rule["absolute"]) : 1
         (rule["below"].nil? || value < rule["below"] * factor) && (rule["above"].nil? || value > rule["above"] * factor)
       end
 

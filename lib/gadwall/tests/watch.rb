@@ -100,7 +100,7 @@ module Gadwall
 
       # [[limit, above?, sigma or nil], ...]
       def limits(rule, probe)
-        factor = rule["volts"] ? @harness.limit_factor : 1
+        factor = rule["volts"] ? @harness.limit_factor(absolute: rule["absolute"]) : 1
         plain = [[rule["above"]&.*(factor), true, nil], [rule["below"]&.*(factor), false, nil]]
         if rule["ratio_above"] || rule["ratio_below"]
           sound = @predictor.scale(probe).back(@predictor.number(probe, Circuits::Condition::SOUND).mean)
