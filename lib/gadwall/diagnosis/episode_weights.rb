@@ -38,7 +38,7 @@ module Gadwall
         @sound = @rows.sum(&:sound)
         @unpowered = @rows.sum(&:unpowered)
         @logs = (episode.alone ? @rows.first.logs : together(presences)).freeze
-        @rows = nil
+        @model = @episode = @rows = nil # kept longer than the job whose readings they were
         freeze
       end
 

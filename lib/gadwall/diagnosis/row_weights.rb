@@ -54,8 +54,8 @@ module Gadwall
         @table = row.table(model, point)
         @slack = row.slack
         row.observation.caught ? add_tries : add
-        @table = nil
         @logs.each(&:freeze)
+        @model = @row = @episode = @presences = @table = nil # kept longer than the job whose reading it was
         freeze
       end
 
