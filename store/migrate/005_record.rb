@@ -1,14 +1,36 @@
 # frozen_string_literal: true
 
-# The record as it is kept from here on: kinds of entries in a table of their own, versions, one token for each form
-# that was taken, summaries for the lists, closed cases with their dates, promises, and analyses that outlive a restart.
-# What stood in the log stays as it was.
+# The record as it is kept from here on: kinds of entries in a table of their own (those of its day; later ones are
+# added as a database is opened, Store.know_kinds), versions, one token for each form that was taken, summaries for the
+# lists, closed cases with their dates, promises, and analyses that outlive a restart. What stood in the log stays as it
+# was.
 Sequel.migration do
   up do
     create_table :entry_kinds, strict: true do
       column :kind, :text, primary_key: true
     end
-    kinds = Gadwall::Job::Entries::KINDS | from(:entries).distinct.select_map(:kind)
+    known = %w[
+      symptoms
+      promise
+      sheet
+      scan
+      scan_skipped
+      reading
+      finding
+      access
+      withdraw
+      decision
+      plan
+      reopen
+      step
+      set_up
+      drive
+      handover
+      note
+      comeback
+      watch_result
+    ]
+    kinds = known | from(:entries).distinct.select_map(:kind)
     from(:entry_kinds).multi_insert(kinds.map { |kind| { kind: kind } })
 
     create_table :entries_by_version, strict: true do

@@ -5,7 +5,7 @@
 Sequel.migration do
   up do
     known = from(:entry_kinds).select_map(:kind)
-    from(:entry_kinds).multi_insert((Gadwall::Job::Entries::KINDS - known).map { |kind| { kind: kind } })
+    from(:entry_kinds).multi_insert((%w[lamps presence parameters] - known).map { |kind| { kind: kind } })
 
     create_table :settings, strict: true do
       column :key, :text, primary_key: true
