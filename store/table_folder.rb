@@ -7,7 +7,7 @@ module Store
   # Where tables of wirings are put away: a folder beside the database, one file for each wiring. They are computed from
   # data/ and the code that reads it: those of another version are of no use, and go.
   class TableFolder
-    CODE = %w[circuits testing quantity].map { |part| File.join(Gadwall::ROOT, "lib/gadwall", part, "**/*.rb") }.freeze
+    ROOMS = %w[circuits tests quantity knowledge vehicle].freeze # of the core: the code that tables are computed by
 
     # path: of the folder, made where it is missing.
     def initialize(path)
@@ -20,9 +20,14 @@ module Store
     def self.version
       @version ||=
         begin
-          code = Dir[*CODE].map { |file| File.binread(file) }
+          code = ROOMS.flat_map { |room| files_of(room) }.map { |file| File.binread(file) }
           Digest::SHA256.hexdigest([Gadwall::Knowledge.fingerprint, RUBY_VERSION, *code].join("\0"))[0, 16]
         end
+    end
+
+    # Paths of a room's files, in order.
+    def self.files_of(room)
+      Dir[File.join(Gadwall::ROOT, "lib/gadwall", room, "**/*.rb")]
     end
 
     # Bytes under a key, or nil.

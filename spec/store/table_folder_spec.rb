@@ -49,6 +49,10 @@ RSpec.describe Store::TableFolder do
     Dir[File.join(@path, "*", "*")]
   end
 
+  it "knows a table by the code that computed it: every room that it names is there" do
+    expect(described_class::ROOMS.map { |room| described_class.files_of(room) }).to all(be_any)
+  end
+
   it "gives the same answer to the last digit, computed, put away and read again" do
     first = models(described_class.new(@path))
     computed = assessed(first, scan)
