@@ -19,7 +19,8 @@ require "zeitwerk"
 #                  as_evidence takes what was found to a job (docs/signals.md)
 #   calculators/   the small sums of the trade, found by name, with formula and source
 #   pads/          pads and discs: linings, what unequal ones tell, how far they go
-#   diagnosis/     suspects, next test, verdict and its gates: the one entry Diagnosis.assess
+#   diagnosis/     from evidence to a verdict, by the one entry Diagnosis.assess: model/ weighs what was seen,
+#                  inference/ makes probabilities of it, planning/ picks the next test, verdict/ says what is proven
 #   repair/        what the hands touch, and the steps that it asks for, with holds and waits
 #   instruments/   meter and diagnostic interface, behind what a real one would be held to
 #   simulator/     a vehicle to plug into: wiring with hidden faults, modules, the diagnostic protocol
@@ -44,6 +45,8 @@ module Gadwall
         loader.ignore("#{__dir__}/gadwall/errors.rb")
         # its rooms: files, wheel, live, motor_and_pump; all is Gadwall::Signals
         loader.collapse("#{__dir__}/gadwall/signals/*/")
+        # model, inference, planning, verdict; all is Gadwall::Diagnosis
+        loader.collapse("#{__dir__}/gadwall/diagnosis/*/")
         loader.inflector.inflect(
           "si_format" => "SIFormat",
           "vin" => "VIN",
