@@ -30,7 +30,7 @@ module Gadwall
           Verdict.new(
             posterior,
             body,
-            Gates.new(system, posterior, coverage, body, @planner),
+            Gates.new(posterior, coverage, body, @planner),
             weights,
             investigations,
             explanations

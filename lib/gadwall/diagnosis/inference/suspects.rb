@@ -24,6 +24,14 @@ module Gadwall
             members.first&.last
           end
 
+          # "connector" or "section" where its first fault sits in one, else that place's own name.
+          def place_kind
+            harness = circuit.harness
+            return "connector" if harness.connectors.any? { |each| each.id == fault.place }
+
+            harness.sections.any? { |each| each.id == fault.place } ? "section" : fault.place
+          end
+
           # Id of the repair that cures it, or nil.
           def repair
             cause ? cause.repair : fault&.repair

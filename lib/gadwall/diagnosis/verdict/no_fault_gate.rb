@@ -5,17 +5,17 @@ module Gadwall
     # What stands between a high probability and the verdict 'no fault found': nothing is called good that was not
     # tested, nor while something odd was seen once and not again.
     class NoFaultGate
-      # posterior: Posterior; coverage: Coverage; body: Observations::Body. The block gives the most telling test of a
-      # circuit among those that a condition lets pass, as a full id or nil.
-      def initialize(posterior, coverage, body, &most_telling)
-        @posterior = posterior
-        @system = posterior.system
-        @coverage = coverage
-        @body = body
-        @most_telling = most_telling
+      # examined: Examined; choice: TestChoice.
+      def initialize(examined, choice)
+        @examined = examined
+        @choice = choice
+        @posterior = examined.posterior
+        @system = examined.system
+        @coverage = examined.coverage
+        @body = examined.body
       end
 
-      # Array of Gates::Missing, [] where it may be said.
+      # Array of Missing, [] where it may be said.
       def missing
         unmeasured.empty? ? unsound : [*unsound, measure(unmeasured)]
       end
@@ -29,7 +29,11 @@ module Gadwall
 
       def measured
         @measured ||=
-          @body.observations.reject { |each| Gates::TALK.include?(each.test.kind) }.map { |each| each.circuit.id }.uniq
+          @body
+            .observations
+            .reject { |each| Examined::TALK.include?(each.test.kind) }
+            .map { |each| each.circuit.id }
+            .uniq
       end
 
       # Ids of circuits that should have been measured: those with a code; where nothing points anywhere, one of each
@@ -56,11 +60,11 @@ module Gadwall
       end
 
       def measure(ids)
-        Gates::Missing.new(
+        Missing.new(
           need: "measured",
-          text: Gates::NEEDS.fetch("measured"),
+          text: "Circuits of the stored DTCs tested",
           reason: "Nothing is called good that was not tested.",
-          tests: Later.new { ids.filter_map { |id| most_telling(@system.circuit_named(id)) { true } } }
+          tests: Later.new { ids.filter_map { |id| @choice.measuring(@system.circuit_named(id)) } }
         ).freeze
       end
 
@@ -96,7 +100,7 @@ module Gadwall
       end
 
       def most_telling(circuit)
-        @most_telling.call(circuit, ->(test) { !Gates::TALK.include?(test.kind) && yield(test) })
+        @choice.best(circuit) { |test| !Examined::TALK.include?(test.kind) && yield(test) }
       end
 
       def repeat(observation)
@@ -114,9 +118,9 @@ module Gadwall
       end
 
       def need(what, reason, test)
-        Gates::Missing.new(
+        Missing.new(
           need: "seen_again",
-          text: "#{Gates::NEEDS.fetch("seen_again")}#{what}",
+          text: "What was not as it should be seen again#{what}",
           reason: "A sound vehicle does not show it: #{reason}.",
           tests: [test].compact
         ).freeze

@@ -6,7 +6,7 @@ module Gadwall
     # the weakest conclusion;
     # suspect: the leading one, a set where there are several conclusions; probability: of its place, of all of them
     # together;
-    # why: sentences; missing: Gates::Missing.
+    # why: sentences; missing: Array of Missing.
     class Verdict
       # One conclusion of investigation with its state.
       Conclusion =
@@ -39,8 +39,7 @@ module Gadwall
         @weights = weights
         @explanations = explanations
         @limits = %w[likely proven].to_h { |word| [word, posterior.system.catalogue.model(word)] }
-        @left_lamps = LampExplanations.new(posterior, body, investigations.map(&:suspect)).left
-        @investigations = investigations
+        @loose_ends = LooseEnds.new(posterior, body, gates, weights, investigations, explanations)
         @conclusions = investigations.map { |investigation| conclusion(investigation) }.freeze
         @state = conclusions.map(&:state).min_by { |word| STATES.index(word) }
         @suspect = together
@@ -85,13 +84,11 @@ module Gadwall
       def needed_tests
         near, far = conclusions.reject(&:proven?).partition { |each| near?(each) }
         missing = near.flat_map { |each| wanted(each) }
-        missing = missing.select { |each| ANOTHER.include?(each.need) } if far.any?
+        missing = missing.select { |each| LooseEnds::ANOTHER.include?(each.need) } if far.any?
         (missing.flat_map(&:tests) | tests_in_doubt).uniq
       end
 
       private
-
-      ANOTHER = %w[unexplained unexplained_lamp modules repeat].freeze
 
       # As probable as what is likely, though nothing may have set it apart yet.
       def near?(conclusion)
@@ -105,7 +102,7 @@ module Gadwall
 
       def conclusion(investigation)
         own = investigation.suspect.none? ? @gates.missing_for_none : @gates.missing(investigation.suspect)
-        missing = (own + loose_ends(investigation)).freeze
+        missing = (own + @loose_ends.of(investigation)).freeze
         state = decide(investigation, missing)
         Conclusion.new(
           investigation: investigation,
@@ -141,79 +138,6 @@ module Gadwall
           probability: probability,
           place: conclusions.map { |conclusion| conclusion.suspect.place }.join(" + ")
         ).freeze
-      end
-
-      def loose_ends(investigation)
-        ends = explanations.open_codes.map { |code| unexplained_code(code) } + unexplained_lamps + unnamed_modules
-        ends +
-          @weights
-            .select do |row|
-              row.outlier_chance > Weight::OUTLIER_FROM && concerns?(investigation, row.observation.circuit.id) &&
-                !repeated?(row.observation)
-            end
-            .map { |row| doubted(row) }
-      end
-
-      # Does it follow the circuit? A reading that fits nothing where nobody looks for a fault concerns the first line.
-      def concerns?(investigation, circuit_id)
-        investigation.covers?(circuit_id) ||
-          (investigation.equal?(@investigations.first) && @investigations.none? { |each| each.covers?(circuit_id) })
-      end
-
-      # Was the same test done again since?
-      def repeated?(observation)
-        @body.observations.any? do |each|
-          each.seq > observation.seq && each.circuit.id == observation.circuit.id && each.test.id == observation.test.id
-        end
-      end
-
-      def unexplained_code(code)
-        Gates::Missing.new(
-          need: "unexplained",
-          text: "#{Gates::NEEDS["unexplained"]}: #{code.code}",
-          tests: [@gates.first_test(code.circuit_id)].compact,
-          reason: "A DTC that the diagnosis does not explain may be a second fault."
-        )
-      end
-
-      # Fewer modules responded than the vehicle has, and nobody said which.
-      def unnamed_modules
-        missing = @body.scans.last&.unnamed_missing.to_i
-        return [] if missing.zero?
-
-        [
-          Gates::Missing.new(
-            need: "modules",
-            text: "#{Gates::NEEDS["modules"]}: #{missing}",
-            tests: network_scans,
-            reason: "A module that is missing points to its supply or its bus."
-          )
-        ]
-      end
-
-      def network_scans
-        buses = @posterior.system.circuits.select { |circuit| circuit.model.tests.key?("who_answers") }
-        buses.map { |circuit| "#{circuit.id}.who_answers" }
-      end
-
-      def unexplained_lamps
-        @left_lamps.map do |left|
-          Gates::Missing.new(
-            need: "unexplained_lamp",
-            text: "#{Gates::NEEDS["unexplained_lamp"]}: #{left.name}",
-            tests: Later.new { [@gates.revealing_test(left.circuits.first)].compact },
-            reason: "A lit lamp that the diagnosis does not explain may be a second fault."
-          )
-        end
-      end
-
-      def doubted(row)
-        Gates::Missing.new(
-          need: "repeat",
-          text: "#{Gates::NEEDS["repeat"]}: #{row.observation.test.title}",
-          reason: "It does not fit any suspect: probes, meter battery, wrong pin?",
-          tests: [row.observation.test_id]
-        )
       end
 
       def contrary(conclusion)
