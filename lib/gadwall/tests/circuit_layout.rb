@@ -35,6 +35,11 @@ module Gadwall
         @fault_of ||= atoms.map(&:fault_index).freeze
       end
 
+      # The indices of the atoms of each fault.
+      def atoms_by_fault
+        @atoms_by_fault ||= atoms.each_index.group_by { |i| atoms[i].fault_index }.values.freeze
+      end
+
       # By atom: its Circuits::Condition.
       def conditions
         @conditions ||= atoms.map(&:condition).freeze

@@ -17,7 +17,7 @@ module Gadwall
       attr_reader :harness, :layout, :predictor, :atoms
 
       def_delegators :layout, :faults, :tests, :fault_of, :places, :place_of, :place_of_atom, :atoms_of
-      def_delegators :layout, :least_effort
+      def_delegators :layout, :least_effort, :atoms_by_fault
 
       # harness: Circuits::Harness; layout: CircuitLayout of it; shelf: Shelf for what was computed of it, or nil.
       def initialize(harness, catalogue, layout = CircuitLayout.new(harness, catalogue), shelf: nil)

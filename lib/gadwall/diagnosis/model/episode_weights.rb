@@ -49,23 +49,26 @@ module Gadwall
       def together(presences)
         always = summed { |row| row.logs.first }
         met = summed { |row| row.logs.last }.map { |log| Math.exp(log) }
-        away = met.each_index.map { |i| away(met, i) }
-        [always] +
-          presences
-            .each_index
-            .drop(1)
-            .map do |d|
-              chance = RowWeights.chance(@episode.presence, presences[d])
-              whole = met.each_index.map { |i| (chance * met[i]) + ((1 - chance) * away[i]) }
-              changing(whole, d).map { |product| Math.log(product) }.freeze
-            end
+        away = away_from(met)
+        coming = presences.each_index.drop(1)
+        [always] + coming.map { |d| mixed(met, away, RowWeights.chance(@episode.presence, presences[d]), apart(d)) }
       end
 
-      def changing(whole, presence_index)
-        return whole if @rows.size < 2
+      # By atom: each reading for itself, at one presence; nil where there is one alone.
+      def apart(presence_index)
+        summed { |row| row.apart[presence_index] } if @rows.size > 1
+      end
 
-        apart = summed { |row| row.apart[presence_index] }
-        whole.each_index.map { |i| ((1 - CHANGES) * whole[i]) + (CHANGES * Math.exp(apart[i])) }
+      # Logarithms of what is met with a chance, else away. Bare loop: it runs over every atom of a circuit.
+      def mixed(met, away, chance, apart)
+        logs = Array.new(met.size, 0.0)
+        i = met.size
+        while (i -= 1) >= 0
+          product = (chance * met[i]) + ((1 - chance) * away[i])
+          product = ((1 - CHANGES) * product) + (CHANGES * Math.exp(apart[i])) if apart
+          logs[i] = Math.log(product)
+        end
+        logs.freeze
       end
 
       def summed(&)
@@ -73,17 +76,20 @@ module Gadwall
         Grid.summed(first, others)
       end
 
-      # The episode while an atom is away, against the sound circuit: it leaves nothing, or all the time the same less
-      # bad one of its kind. met: products of the readings by atom, against sound.
-      def away(met, atom)
-        atoms, weights = @model.lesser[atom]
-        return 1.0 unless atoms
-
+      # By atom: the episode while it is away, against the sound circuit: it leaves nothing, or all the time the same
+      # less bad one of its kind. met: products of the readings by atom, against sound.
+      def away_from(met)
         share = @model.residue
-        left = 0.0
-        k = atoms.size
-        left += weights[k] * met[atoms[k]] while (k -= 1) >= 0
-        (1 - share) + (share * left)
+        found = Array.new(met.size, 1.0)
+        @model.lesser.each_with_index do |(atoms, weights), i|
+          next unless atoms
+
+          left = 0.0
+          k = atoms.size
+          left += weights[k] * met[atoms[k]] while (k -= 1) >= 0
+          found[i] = (1 - share) + (share * left)
+        end
+        found
       end
     end
   end

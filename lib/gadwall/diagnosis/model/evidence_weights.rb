@@ -103,17 +103,24 @@ module Gadwall
       attr_reader :logs
 
       # What all but one of the readings say, at one point of the unknowns: logs by presence and atom. Nobody asks for
-      # it again once there is one reading more, so it is not kept.
+      # an episode without one of its readings again once there is one reading more, so that is not kept.
       def logs_without(observation, point)
-        rest = observations.reject { |each| each.equal?(observation) }
+        rest = Readings.episodes(observations.reject { |each| each.equal?(observation) }, @catalogue, @warned)
         parts =
-          Readings.episodes(rest, @catalogue, @warned).map { |each| EpisodeWeights.new(@model, each, point, presences) }
+          rest.map do |episode|
+            kept = episode_keys.include?(EpisodeWeights.key(episode)) ? :of : :new
+            EpisodeWeights.public_send(kept, @model, episode, point, presences)
+          end
         mixed_logs(parts.map(&:logs))
       end
 
       private
 
       attr_reader :presences
+
+      def episode_keys
+        @episode_keys ||= episodes.to_set { |episode| EpisodeWeights.key(episode) }
+      end
 
       def mixed_logs(parts)
         presences.each_index.map { |d| Grid.summed(@scans.logs[d], parts.map { |rows| rows[d] }) }

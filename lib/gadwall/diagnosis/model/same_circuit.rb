@@ -4,90 +4,92 @@ module Gadwall
   module Diagnosis
     # Two faults in one circuit, which must be solved together: the line with both conditions in it. Only the strongest
     # faults of the circuit are paired (a beam), each at the severity that the readings favour.
-    module SameCircuit
+    class SameCircuit
       # atoms: two atom indices; weight: prior of the one, times that of the other, times `second`, times what the
       # readings say of both together.
       Pair = Struct.new(:atoms, :weight, keyword_init: true)
+      # One reading with what its test shows. row: Readings::Row; table: Tests::TestTable.
+      Read = Struct.new(:row, :table)
 
       LEAST_READINGS = 2 # with fewer, too little was read to speak of two
       PARTNERS = 4 # so many faults for each reading that the leader does not explain
       PARTNERED = 3 # so many such readings
 
-      # weights: CircuitWeights, with LEAST_READINGS at least; point: of the unknowns. Returns Array of Pair.
+      # weights: CircuitWeights, with LEAST_READINGS at least; second: how much rarer a further fault is; point: of the
+      # unknowns. Returns Array of Pair.
       def self.pairs(weights, second, catalogue, point)
-        beam(weights, catalogue.model("pair_beam"), point)
-          .combination(2)
-          .filter_map { |pair| build(weights, pair, second, point) }
+        new(weights, second, point).pairs(catalogue.model("pair_beam"))
       end
+
+      def initialize(weights, second, point)
+        @weights = weights
+        @evidence = weights.evidence
+        @model = weights.circuit.model
+        @second = second
+        @read = @evidence.episodes.flat_map(&:rows).map { |row| Read.new(row, row.table(@model, point)) }
+      end
+
+      # width: so many faults are paired with each other. Array of Pair.
+      def pairs(width)
+        beam(width).combination(2).filter_map { |pair| build(pair) }
+      end
+
+      private
 
       # The strongest atom of each of the strongest faults; and, where the strongest of all leaves a reading
       # unexplained, those that explain that reading best.
-      def self.beam(weights, width, point)
-        row = weights.atoms.on[0]
-        best = strongest(weights) { |i| row[i] }.first(width)
-        best |
-          left_over(weights, best.first, point).flat_map do |densities|
-            strongest(weights) { |i| densities[i] }.first(PARTNERS)
-          end
+      def beam(width)
+        best = strongest(@weights.atoms.on[0]).first(width)
+        best | left_over(best.first).flat_map { |densities| strongest(densities).first(PARTNERS) }
       end
 
-      # Atom indices, one of each fault, the strongest by the block first.
-      def self.strongest(weights, &)
-        atoms = weights.circuit.model.atoms
-        best = atoms.each_index.group_by { |i| atoms[i].fault_index }.values.map { |same| same.max_by(&) }
-        best.sort_by(&).reverse
+      # Atom indices, one of each fault, the strongest first. by_atom: how strong.
+      def strongest(by_atom)
+        best = @model.atoms_by_fault.map { |same| same.max_by { |i| by_atom[i] } }
+        best.sort_by { |i| by_atom[i] }.reverse
       end
 
       # Of each reading that the leader explains no better than a slip of the hand: its densities, by atom.
-      def self.left_over(weights, leader, point)
-        weights
-          .evidence
-          .episodes
-          .flat_map(&:rows)
-          .filter_map do |row|
-            present = row.table(weights.circuit.model, point).densities(row.observation.result).present
-            present if (1 - row.error) * present[leader] < row.slack
+      def left_over(leader)
+        left =
+          @read.lazy.filter_map do |read|
+            present = read.table.densities(read.row.observation.result).present
+            present if (1 - read.row.error) * present[leader] < read.row.slack
           end
-          .first(PARTNERED)
+        left.first(PARTNERED)
       end
 
-      def self.build(weights, pair, second, point)
-        first, other = pair.map { |i| weights.circuit.model.atoms[i] }
-        return if one_thing?(first.fault, other.fault)
+      def build(pair)
+        first, other = pair.map { |i| @model.atoms[i].fault }
+        return if one_thing?(first, other)
 
-        evidence = weights.evidence
-        log =
-          evidence.scan_pair_log(*pair) +
-            evidence.episodes.flat_map(&:rows).sum { |row| likelihood_log(weights.circuit, row, pair, point) }
-        prior = weights.priors[0][pair[0]] * weights.priors[0][pair[1]] * second
-        Pair.new(atoms: pair, weight: prior * evidence.share(log - evidence.sound_gap)).freeze
+        log = @evidence.scan_pair_log(*pair) + @read.sum { |read| likelihood_log(read, pair) }
+        prior = @weights.priors[0][pair[0]] * @weights.priors[0][pair[1]] * @second
+        Pair.new(atoms: pair, weight: prior * @evidence.share(log - @evidence.sound_gap)).freeze
       end
 
       # Two ways to say that one wire is bad at one place are not two faults.
-      def self.one_thing?(fault, other)
+      def one_thing?(fault, other)
         fault.place == other.place && (fault.mode == other.mode || fault.target.intersect?(other.target))
       end
 
       # What one reading says of both together, against the sound circuit: natural logarithm.
-      def self.likelihood_log(circuit, row, pair, point)
-        table = row.table(circuit.model, point)
-        result = row.observation.result
-        row.log_ratio(density(circuit, row.observation, table, pair), table.normal_density(result))
+      def likelihood_log(read, pair)
+        normal = read.table.normal_density(read.row.observation.result)
+        read.row.log_ratio(density(read, pair, normal), normal)
       end
 
       # How likely a result is with both there; where a change has put one of them right before, with the other alone,
-      # mostly.
-      def self.density(circuit, observation, table, pair)
-        result = observation.result
-        both = table.pair_density(pair, result)
-        left = pair.reject { |i| observation.changed&.include?(circuit.model.atoms[i].fault.place) }
+      # mostly. normal: the same with the circuit sound.
+      def density(read, pair, normal)
+        observation = read.row.observation
+        both = read.table.pair_density(pair, observation.result)
+        left = pair.reject { |i| observation.changed&.include?(@model.atoms[i].fault.place) }
         return both if left.size == 2
 
-        alone = left.empty? ? table.normal_density(result) : table.densities(result).present[left.first]
+        alone = left.empty? ? normal : read.table.densities(observation.result).present[left.first]
         RowWeights.put_right(both, alone)
       end
-
-      private_class_method :density, :beam, :strongest, :left_over, :build, :one_thing?, :likelihood_log
     end
   end
 end

@@ -16,7 +16,8 @@ module Gadwall
 
       # What a fault itself keeps off the road, whatever was said. suspect: Suspects::Suspect. Returns ids, [] for none.
       def self.triage(suspect, catalogue)
-        rows(suspect, catalogue).map { |row| row["triage"] }.uniq
+        known = suspect.members.to_h { |circuit, _| [circuit, by_fault(circuit, catalogue)] }
+        rows(suspect, known).map { |row| row["triage"] }.uniq
       end
 
       # What lamps that burn say of it. lit: ids of data/vehicle/lamps. Returns ids.
@@ -32,14 +33,16 @@ module Gadwall
 
       # The chance that one of the faults of each row is there: {id => chance}.
       def self.chances(suspects, catalogue)
+        known = Hash.new { |kept, circuit| kept[circuit] = by_fault(circuit, catalogue) }.compare_by_identity
         suspects.each_with_object(Hash.new(0.0)) do |suspect, sums|
-          rows(suspect, catalogue).each { |row| sums[row["id"]] += suspect.probability }
+          rows(suspect, known).each { |row| sums[row["id"]] += suspect.probability }
         end
       end
 
-      # Rows that speak of a suspect's faults.
-      def self.rows(suspect, catalogue)
-        suspect.members.flat_map { |circuit, fault| by_fault(circuit, catalogue).fetch(fault) }.uniq
+      # Rows that speak of a suspect's faults. known: {circuit => by_fault}.
+      def self.rows(suspect, known)
+        found = suspect.members.map { |circuit, fault| known[circuit].fetch(fault) }
+        found.size == 1 ? found.first : found.flatten(1).uniq
       end
 
       # Asked of every suspect after every reading: kept with the circuit. {fault => rows}.
