@@ -98,11 +98,15 @@ RSpec.describe "Hostile input", :web do
       ["\xFF\xFE{", "{\"jobs\": [\"\xC3\x28\"]}", "{\"a\": 1e999}", "[1e999]", Random.new(3).bytes(200)].each do |bytes|
         File.binwrite(path, bytes)
         %w[day check assess plan].each do |command|
-          out, err, status = Open3.capture3(File.join(Gadwall::ROOT, "bin/gadwall"), command, path)
-          expect([command, bytes[0, 8], status.exitstatus, out]).to eq([command, bytes[0, 8], 1, ""])
-          expect(err.lines.size).to eq(1)
+          out = StringIO.new
+          err = StringIO.new
+          status = Gadwall::CLI::Runner.new(out: out, err: err).run([command, path])
+          expect([command, bytes[0, 8], status, out.string]).to eq([command, bytes[0, 8], 1, ""])
+          expect(err.string.lines.size).to eq(1)
         end
       end
+      out, err, status = Open3.capture3(File.join(Gadwall::ROOT, "bin/gadwall"), "assess", path)
+      expect([status.exitstatus, out, err.lines.size]).to eq([1, "", 1])
     end
   end
 end

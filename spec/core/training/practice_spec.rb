@@ -260,7 +260,7 @@ RSpec.describe Gadwall::Training do
   describe "the solver, by the instruments alone" do
     seeds = ENV["GADWALL_FULL"] ? (1..300) : (501..503)
     it "mends what is hidden and condemns no sound module; one who tests at random does clearly worse" do
-      models = Gadwall::Vehicle::ModelCache.new
+      models = CoreHelp::MODELS
       all = seeds.map { |seed| described_class::Drawn.exercise(1 + (seed % 4), seed) }
       solved = all.map { |each| described_class::Solver.new(each, models: models).solve }
       guessed = all.first(2).map { |each| described_class::Solver.new(each, models: models).solve(strategy: "random") }
@@ -344,14 +344,15 @@ RSpec.describe Gadwall::Training do
       bench.act({ "kind" => "mend", "place" => "front_left/sensor" })
       bench.act({ "kind" => "finish" })
       log = Gadwall::Job::Log.new(described_class::Solver.intake(made, made.fresh_vehicle), bench.system)
-      debrief = described_class::Debrief.new(bench, log, described_class::Solver.new(made).solve)
+      debrief =
+        described_class::Debrief.new(bench, log, described_class::Solver.new(made, models: CoreHelp::MODELS).solve)
       expect([debrief.wrong.size, debrief.condemned.size, debrief.score < 40]).to eq([1, 1, true])
       expect([debrief.lessons.size, debrief.lessons.first]).to eq([3, "Measure at the part."])
     end
 
     it "is nothing where a danger ended it, and a hundred where all was done by advice" do
       made = exercise("front_left.sensor.open")
-      solution = described_class::Solver.new(made).solve
+      solution = described_class::Solver.new(made, models: CoreHelp::MODELS).solve
       bench = described_class::Stand.new(made)
       bench.act({ "kind" => "lift" })
       log = Gadwall::Job::Log.new([], bench.system)
