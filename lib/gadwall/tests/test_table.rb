@@ -9,7 +9,7 @@ module Gadwall
     # the row of an atom that comes and goes, for the looks that catch it. Both are Strings of one byte for each atom
     # (String#getbyte): there are many tables.
     class TestTable
-      KEPT_RESULTS = 12
+      KEPT_RESULTS = 40 # of each test: for twenty jobs wired alike, two figures each
       KEPT_PAIRS = 64
 
       attr_reader :test, :rows, :row_of, :caught_row_of
