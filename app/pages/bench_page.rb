@@ -139,7 +139,7 @@ module Web
         ids << "air_drained" if sheet.booster == "air"
         ids << "park_brake_service" unless sheet.park_brake == "lever"
         ids.map do |id|
-          word, _, text = Gadwall::Training::StandActs::SAFE.fetch(id)
+          word, _, text = Gadwall::Training::Acts::Safe::WAYS.fetch(id)
           Switch.new(name: text.split(",").first, act: "safe", to: id, on: stand.made_safe.include?(word))
         end
       end

@@ -34,7 +34,7 @@ module Gadwall
         {
           "codes_cleared_first" => cleared_first? ? 1 : 0,
           "no_scan_before" => @debrief.scanned? ? 0 : 1,
-          "repaired_by_guess" => @stand.repairs.count { |each| each.right && guessed?(each) },
+          "repaired_by_guess" => @stand.repairs.all.count { |each| each.right && guessed?(each) },
           "condemned" => @debrief.condemned.size,
           "tests_that_told_nothing" => idle,
           "hint" => @stand.hints
@@ -80,7 +80,7 @@ module Gadwall
       end
 
       def dear
-        wasted = @stand.repairs.reject(&:right).sum(&:price) + (blown * StandHands::FUSE_MONEY)
+        wasted = @stand.repairs.all.reject(&:right).sum(&:price) + (blown * Acts::Fuse::MONEY)
         over(@stand.money, @stand.money - wasted)
       end
 

@@ -1,76 +1,36 @@
 # frozen_string_literal: true
 
+require "forwardable"
+
 module Gadwall
   module Training
     # A vehicle on the stand, with the instruments beside it and the hands that do things to it. Everything done is an
     # act with a kind and values; the same acts on a fresh stand give the same answers, so that a stand is kept as the
     # list of its acts. Minutes and money are counted; what was not made safe ends the exercise.
     class Stand
-      include StandActs
-      include StandHands
-      include StandRepair
+      extend Forwardable
 
       # What came of an act. text: what shows; value: Quantity::Reading or outcome id, or nil; test: full id of the
       # test that the diagnosis would know this as, or nil; capture: Signals::Capture, or nil; warning: text or nil;
       # read: Instruments::DiagnosticInterface::Read, or nil; minutes: that the act took; awake: was the key on before?
       Done = Struct.new(:kind, :text, :value, :test, :capture, :warning, :read, :minutes, :awake, keyword_init: true)
-      # A place that was repaired. right: was something wrong there?; at: how many acts came before; price: of the part.
-      Repaired = Struct.new(:place, :right, :at, :price, keyword_init: true)
       # How an exercise ended: id of data/practice/dangers or "repaired".
       Ended = Struct.new(:id, :title, :text, keyword_init: true)
 
-      KINDS = %w[
-        key
-        pedal
-        support
-        chock
-        lift
-        stands
-        lower
-        wheel
-        unplug
-        plug
-        safe
-        meter
-        fuse
-        scope
-        clamp
-        look
-        wiggle
-        test
-        drive
-        read
-        clear
-        routine
-        actuate
-        hint
-        mend
-        step
-        finish
-      ].freeze
+      KINDS = Acts::KINDS
       FLAT_V = 11.75 # common practice: below this a module gives up while it is written or learned
 
-      attr_reader :exercise,
-                  :vehicle,
-                  :minutes,
-                  :money,
-                  :done,
-                  :ended,
-                  :made_safe,
-                  :hints,
-                  :mended,
-                  :repairs,
-                  :wrong,
-                  :owed,
-                  :meter,
-                  :interface,
-                  :link,
-                  :hinted_at
+      attr_reader :exercise, :vehicle, :minutes, :money, :done, :ended, :made_safe, :hints, :hinted_at
+      # What acts work with. repairs: Repairs.
+      attr_reader :meter, :scope, :clamp, :examiner, :interface, :link, :repairs
+      attr_writer :lifted
+
+      def_delegators :repairs, :mended, :wrong, :owed
+      def_delegator :repairs, :none?, :mended_nothing?
 
       # exercise: Exercise; shop: Decision::Shop, for what parts and hours cost.
       def initialize(exercise, shop: Decision::Shop.new)
         @exercise = exercise
-        @shop = shop
         @vehicle = exercise.fresh_vehicle
         random = Random.new(exercise.seed + 1)
         @meter = Instruments::Meter.new(vehicle, random: random)
@@ -85,10 +45,7 @@ module Gadwall
         @done = []
         @tokens = Set.new
         @made_safe = []
-        @mended = []
-        @repairs = []
-        @wrong = []
-        @owed = []
+        @repairs = Repairs.new(vehicle, shop)
         @lifted = false
         @wheels_off = []
       end
@@ -107,7 +64,7 @@ module Gadwall
 
         before = minutes
         awake = state.awake?
-        each = send("act_#{kind}", act)
+        each = Acts::BY_KIND.fetch(kind).new(self, act).perform
         @tokens << act["token"]
         each.minutes = minutes - before
         each.awake = awake
@@ -148,11 +105,6 @@ module Gadwall
         done.reverse.find { |each| each.kind == kind }&.text.to_s
       end
 
-      # Was nothing mended yet, rightly or wrongly?
-      def mended_nothing?
-        mended.empty? && wrong.empty?
-      end
-
       # What the interface shows of a circuit, now: [[name, value, unit], ...]. circuit: of any System of this vehicle.
       def live(circuit)
         rows = system.catalogue.data_identifiers.values.reject { |row| row["written"] }
@@ -171,6 +123,62 @@ module Gadwall
         !!harness.wire(wire) && harness.connectors.any? { |each| each.id == joint } && %w[near far].include?(side)
       end
 
+      # Lamps that are lit: of failing circuits, and of what was not learned.
+      def lamps
+        (vehicle.lamps + (owed.any? ? ["abs"] : [])).uniq
+      end
+
+      # Is everything right again: nothing hidden is left and nothing is owed?
+      def right?
+        vehicle.wiring.hidden.empty? && owed.empty?
+      end
+
+      # What an act takes: minutes, in which the vehicle goes on, and money.
+      def spend(minutes, money = 0)
+        @minutes += minutes
+        @money += money
+        vehicle.wait(minutes * 60)
+      end
+
+      # word: as plans have it.
+      def make_safe(word)
+        @made_safe |= [word]
+      end
+
+      # Was that made safe?
+      def safe?(word)
+        made_safe.include?(word)
+      end
+
+      # On its wheels again; the stands are gone.
+      def set_down
+        @lifted = false
+        @made_safe -= [Acts::Stands::WORD]
+      end
+
+      # A wheel is off, or on. corner: id.
+      def wheel(corner, off:)
+        off ? @wheels_off |= [corner] : @wheels_off -= [corner]
+      end
+
+      # A hint was bought. seq: of the last entry of the record.
+      def hinted(seq)
+        @hints += 1
+        @hinted_at = seq
+      end
+
+      # Ends the exercise. id: of data/practice/dangers. Returns Done.
+      def ends(id)
+        row = system.catalogue.dangers.fetch(id)
+        @ended = Ended.new(id: id, title: row["title"], text: row["ends"]).freeze
+        Done.new(kind: "ended", text: "#{row["title"]}. #{row["ends"]}")
+      end
+
+      # The vehicle goes back to its owner.
+      def hand_back
+        @ended = Ended.new(id: "handed_back", title: "Handed back", text: "").freeze
+      end
+
       private
 
       def speaks_of?(id, circuit)
@@ -185,35 +193,6 @@ module Gadwall
         bytes = interface.read_data(ecu.request_id, row["did"]) or return
         raw = bytes.reduce(0) { |sum, byte| (sum << 8) | byte }
         [row["name"], (raw * row["step"]).round(2), row["unit"]]
-      end
-
-      def spend(minutes, money = 0)
-        @minutes += minutes
-        @money += money
-        vehicle.wait(minutes * 60)
-      end
-
-      def say(kind, text, **more)
-        Done.new(kind: kind, text: text, **more)
-      end
-
-      def refuse(field, given, expected, fix = nil)
-        raise InputError.new(field: field, given: given, expected: expected, fix: fix)
-      end
-
-      def circuit(act)
-        system.circuit_named(act["circuit"])
-      end
-
-      # Ends the exercise. id: of data/practice/dangers.
-      def ends(id)
-        row = system.catalogue.dangers.fetch(id)
-        @ended = Ended.new(id: id, title: row["title"], text: row["ends"]).freeze
-        say("ended", "#{row["title"]}. #{row["ends"]}")
-      end
-
-      def safe?(word)
-        made_safe.include?(word)
       end
     end
   end
