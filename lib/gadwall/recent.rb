@@ -30,6 +30,11 @@ module Gadwall
       @lock.synchronize { @kept.clear }
     end
 
+    # How many are kept.
+    def size
+      @lock.synchronize { @kept.size }
+    end
+
     # Is that kept now?
     def key?(key)
       @lock.synchronize { @kept.key?(key) }

@@ -63,6 +63,29 @@ RSpec.describe Store::TableFolder do
     expect(kept.values.flatten(1)).to all(be_an(Array))
   end
 
+  it "puts away what it lets go of for want of room, and what was computed of readings takes room too" do
+    large = models(nil)
+    computed = assessed(large, scan)
+    small = Gadwall::Vehicle::ModelCache.new(most: 40, place: described_class.new(@path))
+    expect(assessed(small, scan)).to eq(computed)
+    expect(files).to eq([]) # nothing was let go of yet
+    other = Gadwall::Vehicle::Sheet.new("name" => "y", "sensors" => "direction", "park_brake" => "caliper_motor")
+    [large, small].each { |cache| Gadwall::Vehicle::System.build(other, models: cache) }
+    expect([small.size < large.size, files.size]).to match([true, be > 3])
+
+    sheet = Gadwall::Vehicle::Sheet.new("name" => "x", "sensors" => "active")
+    system = Gadwall::Vehicle::System.build(sheet, models: models(nil))
+    read = { "kind" => "reading", "test" => "front_left.feed_volts.sensor_plug", "reading" => "12.1" }
+    model = system.circuit_named("front_left").model
+    weights =
+      [[scan], [scan, read]].map do |entries|
+        Gadwall::Diagnosis.assess(system, Gadwall::Job::Log.new(entries, system).body)
+        [model.weight, model.instance_variable_get(:@tables).size]
+      end
+    more, tables = weights.last.zip(weights.first).map { |after, before| after - before }
+    expect(more).to be > tables
+  end
+
   it "computes anew what cannot be read: cut short, of another kind, empty" do
     first = models(described_class.new(@path))
     computed = assessed(first, scan)

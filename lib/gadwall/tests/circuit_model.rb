@@ -99,19 +99,26 @@ module Gadwall
 
       # Puts away what was computed since it was last put away, where there is a shelf.
       def put_away
-        return unless @shelf && @put_away != weight
+        return unless @shelf
 
-        @put_away = weight
-        computed = @computing.synchronize { @tables.transform_values(&:kept) }
+        @computing.synchronize { @variants.values }.each(&:put_away)
+        tables = @computing.synchronize { @tables.dup }
+        return if @put_away == tables.size
+
+        @put_away = tables.size
+        computed = tables.transform_values(&:kept)
         computed[:monitors] = @monitors.kept if @monitors
         @shelf.put(computed)
-        @computing.synchronize { @variants.values }.each(&:put_away)
       end
 
-      # How much is kept, as a number of tables: what a cache goes by.
+      # How much is kept, as a number of tables: what a cache goes by. What was computed of readings (`cached`) counts
+      # by the rows that it holds, of one number for each atom.
       def weight
-        @tables.size + 2 + @variants.values.sum(&:weight)
+        cached = @computing.synchronize { @recent.values }.sum(&:size)
+        @tables.size + 2 + @variants.values.sum(&:weight) + (cached * atoms.size / ATOMS_OF_A_TABLE)
       end
+
+      ATOMS_OF_A_TABLE = 400 # a thing computed of so many atoms takes as much as a table; measured
 
       # What was computed from this harness and a small key, kept with it while it is lately used. key: Array whose
       # first names the kind; of each kind so many are kept. The block must be pure.

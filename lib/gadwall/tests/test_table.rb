@@ -296,16 +296,17 @@ module Gadwall
       end
 
       def touched_faults
+        far = rows.map { |row| far?(row) }
         @model
           .atoms
           .each_index
-          .select { |i| far?(row_of.getbyte(i)) || far?(caught_row_of.getbyte(i)) }
+          .select { |i| far[row_of.getbyte(i)] || far[caught_row_of.getbyte(i)] }
           .to_set { |i| @model.atoms[i].fault_index }
       end
 
       # Total variation distance from the sound row of more than a half.
       def far?(row)
-        rows[row].zip(rows[0]).sum { |a, b| (a - b).abs } / 2.0 > 0.5
+        row.zip(rows[0]).sum { |a, b| (a - b).abs } / 2.0 > 0.5
       end
     end
   end

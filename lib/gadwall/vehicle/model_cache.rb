@@ -8,15 +8,16 @@ module Gadwall
     # than asking it. Safe for several threads; one model is computed by one of them, while the others wait for it.
     #
     # Models grow with what is asked of them, so the cache goes by their weight (Tests::CircuitModel#weight, tables).
+    # What was computed of a model that is dropped is put away first: it is read again far sooner than computed.
     class ModelCache
-      TABLES = 16_000 # of some 8 kB each
+      TABLES = 5_000 # some 20 kB each, with all that belongs to them: 100 MB; measured
       LAYOUTS = 200
 
       # most: so many tables are kept, those used last; layouts: so many layouts; place: where what is computed is put
       # away (Tests::Shelf), nil for nowhere.
       def initialize(most: TABLES, layouts: LAYOUTS, place: nil)
         @place = place
-        @models = Kept.new { |models| models.sum { |_, model| model.weight } > most }
+        @models = Kept.new(dropped: lambda(&:put_away)) { |all| all.sum { |_, model| model.weight } > most }
         @layouts = Kept.new { |kept| kept.size > layouts }
       end
 
@@ -46,9 +47,10 @@ module Gadwall
 
       # Things by key, those used last, each made once.
       class Kept
-        # The block says of {key => thing} whether it is too much.
-        def initialize(&too_much)
+        # The block says of {key => thing} whether it is too much; dropped: called with each thing that is let go of.
+        def initialize(dropped: nil, &too_much)
           @too_much = too_much
+          @dropped = dropped
           @things = {}
           @building = {}
           @lock = Mutex.new
@@ -80,11 +82,18 @@ module Gadwall
         end
 
         def keep(key, thing)
+          let_go(key, thing).each { |left| @dropped&.call(left) }
+          thing
+        end
+
+        # Keeps a thing. Returns those that had to go, the least lately used.
+        def let_go(key, thing)
           @lock.synchronize do
             @building.delete(key)
             @things[key] = thing
-            @things.shift while @things.size > 1 && @too_much.call(@things)
-            thing
+            left = []
+            left << @things.shift.last while @things.size > 1 && @too_much.call(@things)
+            left
           end
         end
       end
