@@ -9,6 +9,7 @@ module Gadwall
         "red_lamp" => "red brake warning lamp on",
         "soft_pedal" => "brake pedal soft, sinking or without effect",
         "dark_brake_lights" => "brake lights do not light",
+        "brake_lights_on" => "brake lights always on",
         "park_brake_fails" => "park brake will not hold or release",
         "low_fluid" => "brake fluid low"
       }.freeze

@@ -29,6 +29,14 @@ RSpec.describe Gadwall::Diagnosis::OffRoad do
       [{ "kind" => "reading", "test" => "brake_switch.rear_lamps", "reading" => "dark" }],
       "dark_brake_lights"
     ],
+    "brake lights told always on" => [
+      [{ "kind" => "symptoms", "ids" => ["brake_lights_always"], "words" => "" }],
+      "brake_lights_on"
+    ],
+    "brake lights seen on with the pedal released" => [
+      [{ "kind" => "reading", "test" => "brake_switch.lamps_released", "reading" => "lit" }],
+      "brake_lights_on"
+    ],
     "fluid seen low" => [
       [{ "kind" => "reading", "test" => "fluid_level.look_level", "reading" => "low" }],
       "low_fluid"
@@ -48,6 +56,24 @@ RSpec.describe Gadwall::Diagnosis::OffRoad do
       expect(assessment.cautions.map { |caution| caution[:rule] }).to include(reason)
       expect(assessment.next_tests.select { |option| option.test.drives? }.map(&:id)).to eq([])
     end
+  end
+
+  it "names results that there are" do
+    system = told(vehicle.merge("fluid_level" => "closes"), []).system
+    there =
+      system.circuits.flat_map do |circuit|
+        circuit.model.tests.values.flat_map do |test|
+          (test.outcomes || {}).keys.map { |result| "#{circuit.family}/#{test.id}.#{result}" }
+        end
+      end
+    expect(catalogue.off_road.flat_map { |row| row["seen"] || [] } - there).to eq([])
+  end
+
+  it "lets go of what was seen once it is seen otherwise" do
+    seen = ->(result) { { "kind" => "reading", "test" => "brake_switch.lamps_released", "reading" => result } }
+    adjusted = { "kind" => "reading", "test" => "fluid_level.look_level", "reading" => "good" }
+    expect(told(vehicle, [seen.call("lit"), adjusted]).off_road).to include("brake_lights_on")
+    expect(told(vehicle, [seen.call("lit"), seen.call("good"), seen.call("good")]).off_road).to eq([])
   end
 
   it "says nothing of a wheel sensor, and lets the vehicle be driven for it" do

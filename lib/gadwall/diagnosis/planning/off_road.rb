@@ -3,7 +3,7 @@
 module Gadwall
   module Diagnosis
     # Whether the vehicle must not be driven as it is (data/repairs/off_road.yml): by what was said of it, by the lamps
-    # that burn, and by the faults that are likely enough. Reasons are ids of Decision::Triage.
+    # that burn, by what was seen, and by the faults that are likely enough. Reasons are ids of Decision::Triage.
     module OffRoad
       # suspects: Array of Suspects::Suspect with their chances; body: Observations::Body; catalogue:
       # Knowledge::Catalogue. Returns ids, [] where the vehicle may be driven.
@@ -25,10 +25,17 @@ module Gadwall
         catalogue.off_road.select { |row| (row["lamps"] || []).intersect?(lit) }.map { |row| row["triage"] }.uniq
       end
 
-      # Does a lamp that burns, or what the customer says, speak of it?
+      # Does a lamp that burns, what the customer says, or what was last seen in a test speak of it?
       def self.seen?(row, body)
         lit = body.lamps.select(&:lit).map(&:id)
-        (row["lamps"] || []).intersect?(lit) || (row["symptoms"] || []).intersect?(body.symptoms.map(&:id))
+        (row["lamps"] || []).intersect?(lit) || (row["symptoms"] || []).intersect?(body.symptoms.map(&:id)) ||
+          (row["seen"] || []).intersect?(last_seen(body))
+      end
+
+      # What each test showed when it was last done: "family/test.outcome".
+      def self.last_seen(body)
+        last = body.observations.sort_by(&:seq).to_h { |each| [each.test_id, each] }.values
+        last.map { |each| "#{each.circuit.family}/#{each.test.id}.#{each.result}" }
       end
 
       # The chance that one of the faults of each row is there: {id => chance}.
@@ -64,7 +71,7 @@ module Gadwall
         name = "#{circuit.family}/#{fault.place}.#{fault.mode}"
         (row["faults"] || []).any? { |pattern| File.fnmatch(pattern, name) }
       end
-      private_class_method :seen?, :chances, :rows, :by_fault, :holds?
+      private_class_method :seen?, :last_seen, :chances, :rows, :by_fault, :holds?
     end
   end
 end
