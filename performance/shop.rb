@@ -33,7 +33,12 @@ class Shop
   end
 
   def filled?
-    File.exist?("#{path}.made") && File.read("#{path}.made") == Gadwall::Diagnosis.engine
+    File.exist?("#{path}.made") && File.read("#{path}.made") == made_by
+  end
+
+  # What the shop and its tables depend on.
+  def made_by
+    "#{Gadwall::Diagnosis.engine} #{Store::TableFolder.version}"
   end
 
   # A sheet of build k: answers that differ, and wheel circuits with lengths of their own.
@@ -52,7 +57,9 @@ class Shop
     FileUtils.mkdir_p(File.dirname(path))
     Store.remove(path)
     @database = Store.open(path)
-    @workshop = Web::Workshop.new(@database)
+    # as in a shop that has been running: what was computed lies beside the database
+    models = Gadwall::Vehicle::ModelCache.new(place: Store::TableFolder.new("#{path}-tables"))
+    @workshop = Web::Workshop.new(@database, models: models)
     out.puts "filling a shop with #{JOBS} jobs over #{BUILDS} builds, once ..."
     closed = Array.new(CLOSED) { |k| worked_through(k) }
     open = Array.new(BUILDS) { |k| under_way(k) }
@@ -60,8 +67,9 @@ class Shop
     left = JOBS - @database[:jobs].count
     left.times.each_slice(500) { |slice| @database.transaction { slice.each { |n| copy(closed[n % CLOSED], n) } } }
     pad
+    models.put_away
     @database.disconnect
-    File.write("#{path}.made", Gadwall::Diagnosis.engine)
+    File.write("#{path}.made", made_by)
   end
 
   private

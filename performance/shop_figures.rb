@@ -22,7 +22,10 @@ class ShopFigures
 
   def run
     Shop.at(@path)
-    Dir.mktmpdir { |folder| in_copy(FileUtils.cp(@path, folder) || File.join(folder, File.basename(@path))) }
+    Dir.mktmpdir do |folder|
+      FileUtils.cp_r([@path, "#{@path}-tables"], folder)
+      in_copy(File.join(folder, File.basename(@path)))
+    end
   end
 
   private
