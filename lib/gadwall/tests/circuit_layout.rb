@@ -14,7 +14,7 @@ module Gadwall
       # What of a vehicle sheet's circuit makes its layout. adaptation: Hash as on the sheet. Returns a Hash key.
       def self.key(template_id, adaptation)
         sections = adaptation["sections"]&.map { |section| section.slice("flexes", "needs") }
-        [template_id, adaptation["joints"], sections]
+        [template_id, adaptation["joints"], sections, adaptation["system_voltage"]]
       end
 
       # harness: Circuits::Harness; catalogue: for faults and tests.
