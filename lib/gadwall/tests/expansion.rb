@@ -232,7 +232,10 @@ module Gadwall
       end
 
       def needs(key)
-        key ? [[key, @catalogue.access.fetch(key)["minutes"]]] : []
+        return [] unless key
+
+        row = @catalogue.access.fetch(key)
+        [[key, (row["minutes_24"] if @harness.battery_factor == 2) || row["minutes"]]]
       end
 
       def cautions_for(record, access)
