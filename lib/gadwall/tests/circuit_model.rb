@@ -161,6 +161,22 @@ module Gadwall
         @residue ||= @catalogue.model("residue")
       end
 
+      # By atom, while it is away: as the sound circuit, or now and then as the less bad of the same spot. there: by
+      # atom, while it is there; sound: the same with the circuit sound. Bare loop: it runs for every reading.
+      def while_away(there, sound)
+        share = residue
+        found = Array.new(there.size, sound)
+        lesser.each_with_index do |(atoms, weights), i|
+          next unless atoms
+
+          left = 0.0
+          k = atoms.size
+          left += weights[k] * there[atoms[k]] while (k -= 1) >= 0
+          found[i] = ((1 - share) * sound) + (share * left)
+        end
+        found.freeze
+      end
+
       # How often a rotten contact is another one at the next reading.
       def wander
         @wander ||= @catalogue.model("rotten_contact")

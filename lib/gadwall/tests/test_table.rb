@@ -141,19 +141,7 @@ module Gadwall
 
       # By atom, what is away leaves of itself. A look finds what there is to see anyway, and a watch what comes.
       def away(present, sound)
-        found = Array.new(present.size, sound)
-        return found.freeze unless meeting == MOMENT
-
-        share = @model.residue
-        @model.lesser.each_with_index do |(atoms, weights), i|
-          next unless atoms
-
-          left = 0.0
-          k = atoms.size
-          left += weights[k] * present[atoms[k]] while (k -= 1) >= 0
-          found[i] = ((1 - share) * sound) + (share * left)
-        end
-        found.freeze
+        meeting == MOMENT ? @model.while_away(present, sound) : Array.new(present.size, sound).freeze
       end
 
       def take(kept)
@@ -220,16 +208,11 @@ module Gadwall
       # By atom: what shows while it is there.
       def present(predictor)
         shown = @model.atoms.map { |atom| predictor.predict(test, atom.condition, atom.fault) }
-        @model
-          .atoms
-          .each_index
-          .group_by { |i| @model.atoms[i].fault_index }
-          .values
-          .flat_map do |indices|
-            own = indices.map { |i| shown[i] }
-            graded = indices.all? { |i| @model.atoms[i].severity.is_a?(Numeric) }
-            graded && own.uniq(&:object_id).size > 1 ? blurred(indices, own, predictor) : own
-          end
+        @model.atoms_by_fault.flat_map do |indices|
+          own = indices.map { |i| shown[i] }
+          graded = indices.all? { |i| @model.atoms[i].severity.is_a?(Numeric) }
+          graded && own.uniq(&:object_id).size > 1 ? blurred(indices, own, predictor) : own
+        end
       end
 
       # A figure is blurred among severities that change the same elements: where a fuse blows, nothing lies between.

@@ -59,12 +59,12 @@ module Gadwall
       # UnknownNameError; what is refused changes nothing.
       def act(act)
         kind = act["kind"]
-        raise UnknownNameError.new(field: "act", given: kind, known: KINDS) unless KINDS.include?(kind)
+        kind_of_act = Acts::BY_KIND[kind] or raise UnknownNameError.new(field: "act", given: kind, known: KINDS)
         raise InputError.new(field: "act", given: kind, expected: "an exercise that goes on") if ended
 
         before = minutes
         awake = state.awake?
-        each = Acts::BY_KIND.fetch(kind).new(self, act).perform
+        each = kind_of_act.new(self, act).perform
         @tokens << act["token"]
         each.minutes = minutes - before
         each.awake = awake

@@ -49,7 +49,7 @@ module Gadwall
       def together(presences)
         always = summed { |row| row.logs.first }
         met = summed { |row| row.logs.last }.map { |log| Math.exp(log) }
-        away = away_from(met)
+        away = @model.while_away(met, 1.0) # products against the sound circuit
         coming = presences.each_index.drop(1)
         [always] + coming.map { |d| mixed(met, away, RowWeights.chance(@episode.presence, presences[d]), apart(d)) }
       end
@@ -74,22 +74,6 @@ module Gadwall
       def summed(&)
         first, *others = @rows.map(&)
         Grid.summed(first, others)
-      end
-
-      # By atom: the episode while it is away, against the sound circuit: it leaves nothing, or all the time the same
-      # less bad one of its kind. met: products of the readings by atom, against sound.
-      def away_from(met)
-        share = @model.residue
-        found = Array.new(met.size, 1.0)
-        @model.lesser.each_with_index do |(atoms, weights), i|
-          next unless atoms
-
-          left = 0.0
-          k = atoms.size
-          left += weights[k] * met[atoms[k]] while (k -= 1) >= 0
-          found[i] = (1 - share) + (share * left)
-        end
-        found
       end
     end
   end

@@ -108,8 +108,9 @@ module Gadwall
         rest = Readings.episodes(observations.reject { |each| each.equal?(observation) }, @catalogue, @warned)
         parts =
           rest.map do |episode|
-            kept = episode_keys.include?(EpisodeWeights.key(episode)) ? :of : :new
-            EpisodeWeights.public_send(kept, @model, episode, point, presences)
+            next EpisodeWeights.of(@model, episode, point, presences) if kept?(episode)
+
+            EpisodeWeights.new(@model, episode, point, presences)
           end
         mixed_logs(parts.map(&:logs))
       end
@@ -118,8 +119,10 @@ module Gadwall
 
       attr_reader :presences
 
-      def episode_keys
-        @episode_keys ||= episodes.to_set { |episode| EpisodeWeights.key(episode) }
+      # Is it one of its own, with all its readings?
+      def kept?(episode)
+        @episode_keys ||= episodes.to_set { |each| EpisodeWeights.key(each) }
+        @episode_keys.include?(EpisodeWeights.key(episode))
       end
 
       def mixed_logs(parts)

@@ -12,13 +12,8 @@ module Gadwall
         Struct.new(:point, :logs, :log_sound, :unpowered) do
           # By presence and atom: the likelihood ratios themselves.
           def ratios
-            @ratios ||= logs.map { |row| row.map { |log| log.abs < FAR ? Math.exp(log) : far(log) }.freeze }.freeze
-          end
-
-          private
-
-          def far(log)
-            Math.exp(log.clamp(-FAR, FAR))
+            @ratios ||=
+              logs.map { |row| row.map { |log| Math.exp(log.abs < FAR ? log : log.clamp(-FAR, FAR)) }.freeze }.freeze
           end
         end
       FAR = 600.0 # logarithm beyond which an exponential no longer fits

@@ -10,7 +10,8 @@ module Gadwall
       def self.reasons(suspects, body, catalogue)
         least = catalogue.model("off_road_chance")
         chances = chances(suspects, catalogue)
-        seen = catalogue.off_road.select { |row| seen?(row, body) || chances[row["id"]] >= least }
+        reports = reports(body)
+        seen = catalogue.off_road.select { |row| reported?(row, reports) || chances[row["id"]] >= least }
         (body.triage + seen.map { |row| row["triage"] }).uniq.freeze
       end
 
@@ -22,14 +23,21 @@ module Gadwall
 
       # What lamps that burn say of it. lit: ids of data/vehicle/lamps. Returns ids.
       def self.of_lamps(lit, catalogue)
-        catalogue.off_road.select { |row| (row["lamps"] || []).intersect?(lit) }.map { |row| row["triage"] }.uniq
+        catalogue.off_road.select { |row| reported?(row, { "lamps" => lit }) }.map { |row| row["triage"] }.uniq
       end
 
-      # Does a lamp that burns, what the customer says, or what was last seen in a test speak of it?
-      def self.seen?(row, body)
-        lit = body.lamps.select(&:lit).map(&:id)
-        (row["lamps"] || []).intersect?(lit) || (row["symptoms"] || []).intersect?(body.symptoms.map(&:id)) ||
-          (row["seen"] || []).intersect?(last_seen(body))
+      # What speaks for itself, by the fields of the rows: lamps that burn, what the customer says, what was seen last.
+      def self.reports(body)
+        {
+          "lamps" => body.lamps.select(&:lit).map(&:id),
+          "symptoms" => body.symptoms.map(&:id),
+          "seen" => last_seen(body)
+        }
+      end
+
+      # Does some of it speak of a row?
+      def self.reported?(row, reports)
+        reports.any? { |field, ids| (row[field] || []).intersect?(ids) }
       end
 
       # What each test showed when it was last done: "family/test.outcome".
@@ -71,7 +79,7 @@ module Gadwall
         name = "#{circuit.family}/#{fault.place}.#{fault.mode}"
         (row["faults"] || []).any? { |pattern| File.fnmatch(pattern, name) }
       end
-      private_class_method :seen?, :last_seen, :chances, :rows, :by_fault, :holds?
+      private_class_method :reports, :reported?, :last_seen, :chances, :rows, :by_fault, :holds?
     end
   end
 end
