@@ -79,7 +79,7 @@ module Web
     set :method_override, false
     disable :logging
 
-    helpers Helpers::Words, Helpers::Quantities, Helpers::Forms, Helpers::Acting, Helpers::Problems
+    helpers Helpers::Words, Helpers::Quantities, Helpers::Forms, Helpers::KeptPage, Helpers::Acting, Helpers::Problems
     register Helpers::ErrorPages
     AREAS.each { |area| register area }
 
@@ -88,7 +88,8 @@ module Web
     # has begun. Returns a Rack application.
     def self.for_database(path, secret: secret_beside(path), hosts: [], warm: false, check: nil, **more)
       models = path && Gadwall::Vehicle::ModelCache.new(place: Store::TableFolder.new("#{path}-tables"))
-      known = { folder: path && "#{path}-analyses", models: models, **more }.compact
+      pages = path && Store::PageFolder.new("#{path}-pages")
+      known = { folder: path && "#{path}-analyses", models: models, pages: pages, **more }.compact
       Gadwall::Repair::RuleBase.of(Gadwall::Knowledge.catalogue) # a wrong rule never reaches a job
       workshop = Workshop.new(Store.open(path, check: check), **known)
       workshop.begin_background_work if warm

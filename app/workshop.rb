@@ -29,6 +29,7 @@ module Web
                 :templates,
                 :captures,
                 :live_columns,
+                :pages,
                 :loader,
                 :analyses,
                 :set_ups,
@@ -46,7 +47,8 @@ module Web
       end
 
     # database: of Store.open; folder: where files of running analyses are kept, nil for a temporary one; prefix: letter
-    # before the numbers of its jobs; clock: answers call with the Time that it is, in UTC;
+    # before the numbers of its jobs; clock: answers call with the Time that it is, in UTC; pages: Store::PageFolder,
+    # nil where none are kept;
     # ports: makes a port of Instruments::Adapter by the name of an interface.
     def initialize(
       database,
@@ -54,9 +56,11 @@ module Web
       models: Gadwall::Vehicle::ModelCache.new,
       prefix: "J",
       clock: SYSTEM_CLOCK,
-      ports: SOCKET_CAN
+      ports: SOCKET_CAN,
+      pages: nil
     )
       @database = database
+      @pages = KeptPages.new(pages)
       @ports = ports
       @clock = clock
       @practice = prefix == App::PRACTICE

@@ -43,7 +43,7 @@ module Store
   # Removes a database with everything beside it: its journal, running analyses and the practice bay; the key of its
   # sessions stays. path: of the file, whose lock the caller holds.
   def self.remove(path)
-    tails = ["", "-wal", "-shm", "-analyses", "-uploads", "-tables"]
+    tails = ["", "-wal", "-shm", "-analyses", "-uploads", "-tables", "-pages"]
     FileUtils.rm_rf(["", "-practice"].product(tails).map { |beside, tail| "#{path}#{beside}#{tail}" })
   end
 

@@ -6,8 +6,9 @@ module Web
     module Forms
       # The session's token, a token of this very form (a repeated post writes nothing twice), and what the page had
       # seen.
-      def form_guards(page = nil, form_token: SecureRandom.hex(16))
-        partial("shared/_guards", csrf: session_token, form_token: form_token, seen: page&.seen)
+      def form_guards(page = nil, form_token: nil)
+        tokens = form_token ? partial("shared/_tokens", csrf: session_token, form_token: form_token) : hole("guards")
+        partial("shared/_guards", tokens: tokens, seen: page&.seen)
       end
 
       # One for all forms of a page.

@@ -8,7 +8,9 @@ module Web
 
       def self.registered(app)
         app.get("/jobs/:number/trace") do
-          show_trace(trace_page(test_id: input.text_or_nil("test"), circuit_id: input.text_or_nil("circuit")))
+          kept_page("trace") do
+            show_trace(trace_page(test_id: input.text_or_nil("test"), circuit_id: input.text_or_nil("circuit")))
+          end
         end
 
         app.post("/jobs/:number/readings") do
@@ -82,7 +84,8 @@ module Web
           if done.ok?
             return redirect(done.landing, 303) unless htmx? && done.landing.end_with?("/trace")
 
-            return show_trace(trace_page)
+            page = trace_page
+            return kept_screen("trace", page) { show_trace(page) }
           end
           return outdated(done) if done.errors.key?("conflict") && test_id.nil?
 
