@@ -12,11 +12,12 @@ module Web
 
     attr_reader :models
 
-    # jobs, entries, closed_cases, shops: stores; models: Gadwall::Vehicle::ModelCache.
-    def initialize(jobs, entries, closed_cases, shops, models: Gadwall::Vehicle::ModelCache.new)
+    # jobs, entries, summaries, closed_cases, shops: stores; models: Gadwall::Vehicle::ModelCache.
+    def initialize(jobs, entries, summaries, closed_cases, shops, models: Gadwall::Vehicle::ModelCache.new)
       @shop = shops.shop
       @jobs = jobs
       @entries = entries
+      @summaries = summaries
       @closed_cases = closed_cases
       @models = models
       @dossiers = Gadwall::Recent.new(DOSSIERS)
@@ -67,19 +68,23 @@ module Web
     private
 
     def of_record(record)
-      @dossiers.fetch(key(record, @entries.last_seq(record))) { dossier_of(record, @entries.for_job(record)) }
+      seq = @entries.last_seq(record)
+      @dossiers.fetch(key(record, seq)) do
+        head = @summaries.head(record, seq, Gadwall::Diagnosis.engine)
+        dossier_of(record, @entries.for_job(record), head: head)
+      end
     end
 
     def key(record, seq)
       [record.id, seq]
     end
 
-    def dossier_of(record, entries)
+    def dossier_of(record, entries, head: nil)
       system = system(record.vehicle)
       templates = system.circuits.map { |circuit| circuit.harness.id }.uniq
       counts = @closed_cases.counts(templates, before: record.taken_in_at)
       log = Gadwall::Job::Log.new(entries, system, closed_case_counts: counts)
-      Gadwall::Job::Dossier.new(record, log, shop: @shop)
+      Gadwall::Job::Dossier.new(record, log, shop: @shop, head: head)
     end
   end
 end

@@ -79,7 +79,7 @@ module Web
       @shops = Store::ShopStore.new(database)
       @set_ups = Store::SetUpStore.new(database)
       @parameters = Store::ParameterStore.new(database)
-      @loader = JobLoader.new(@jobs, @entries, Store::ClosedCaseStore.new(database), @shops, models: models)
+      @loader = JobLoader.new(@jobs, @entries, @summaries, Store::ClosedCaseStore.new(database), @shops, models: models)
       @set = ShopSettings.new(@shops, @loader, clock: clock)
       @analyses = AnalysisQueue.new(Store::AnalysisStore.new(database), @captures, @jobs, folder: folder)
     end

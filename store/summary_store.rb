@@ -23,6 +23,13 @@ module Store
       row && summary(row)
     end
 
+    # What stands over the pages of a job: Gadwall::Job::Head as it was written with its last entry, nil where that was
+    # by another engine or not written. seq: of the last entry.
+    def head(job, seq, engine)
+      row = rows.where(job_id: job.id, seq: seq, engine: engine).exclude(off_road: nil).first
+      row && Gadwall::Job::Head.new(**row.slice(:stage, :sentence, :next_action), **decoded_head(row)).freeze
+    end
+
     # In place of the job's earlier one. seq: of the last entry that it covers.
     def write(job, summary, seq)
       row = encoded(summary).merge(search: search_text(job, summary), seq: seq)
@@ -109,7 +116,14 @@ module Store
     def encoded(summary)
       texts = TEXT_COLUMNS.to_h { |name| [name, summary[name]] }
       json = JSON_COLUMNS.to_h { |name| [name, summary[name].nil? ? nil : JSON.generate(summary[name])] }
-      texts.merge(json, closed: summary.closed ? 1 : 0, codes: summary.codes.join(" "), minutes: summary.minutes)
+      texts.merge(
+        json,
+        closed: summary.closed ? 1 : 0,
+        codes: summary.codes.join(" "),
+        minutes: summary.minutes,
+        decidable: summary.decidable ? 1 : 0,
+        off_road: JSON.generate(summary.off_road)
+      )
     end
 
     def summary(row)
@@ -119,8 +133,13 @@ module Store
         **json,
         closed: row[:closed] == 1,
         codes: row[:codes].split,
-        minutes: row[:minutes]
+        minutes: row[:minutes],
+        **decoded_head(row)
       ).freeze
+    end
+
+    def decoded_head(row)
+      { decidable: row[:decidable] == 1, off_road: row[:off_road] && JSON.parse(row[:off_road]).freeze }
     end
 
     def search_text(job, summary)

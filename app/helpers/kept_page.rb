@@ -42,9 +42,13 @@ module Web
 
       private
 
-      # Exercises and vehicles of the demo change with what they are connected to.
+      # A page of a job that is connected to a simulated vehicle changes with that.
       def keeps_pages?
-        workshop.pages.kept? && !workshop.simulates?
+        workshop.pages.kept? && !practice? && !(workshop.simulates? && workshop.stands.of(job_record))
+      end
+
+      def job_record
+        workshop.jobs.find(params["number"])
       end
 
       def name_of_kept(name)
@@ -52,7 +56,7 @@ module Web
       end
 
       def page_stamp
-        record = workshop.jobs.find(params["number"])
+        record = job_record
         KeptPages.stamp(record, workshop.entries.last_seq(record), workshop.shop.to_h, workshop.units.to_h)
       end
 

@@ -68,7 +68,7 @@ module Web
         return if !dossier.stays_off_road? && (dossier.handed_over? || dossier.plan&.done?)
 
         # On an exercise only what was told: what is suspected by now is for the learner to find.
-        said = number.start_with?(App::PRACTICE) ? dossier.told_off_road : dossier.off_road
+        said = number.start_with?(App::PRACTICE) ? dossier.told_off_road : dossier.head.off_road
         said.empty? ? nil : Gadwall::Decision::Triage.words(said).join("; ")
       end
 
@@ -90,11 +90,11 @@ module Web
       end
 
       def sentence
-        dossier.stage.sentence
+        dossier.head.sentence
       end
 
       def next_action
-        dossier.stage.next_action
+        dossier.head.next_action
       end
 
       # The stage bar: Array of Stop.
@@ -106,8 +106,8 @@ module Web
               id: id,
               name: Gadwall::Job::Stage::NAMES.fetch(id),
               path: "#{base}/#{id}",
-              reached: dossier.stage.reached?(id) || (id == "decide" && decidable?),
-              now: dossier.stage.id == id,
+              reached: dossier.head.reached?(id),
+              now: dossier.head.stage == id,
               here: stage == id
             )
           end
@@ -117,13 +117,6 @@ module Web
 
       def catalogue
         dossier.catalogue
-      end
-
-      # A diagnosis that is likely can be decided on before it is proven.
-      def decidable?
-        return true if dossier.log.decisions.any?
-
-        dossier.log.scanned? && dossier.trouble.nil? && dossier.assessment.verdict.state != "open"
       end
     end
   end

@@ -65,7 +65,7 @@ module Web
       end
 
       def back
-        "#{base}/#{dossier.stage.id}"
+        "#{base}/#{dossier.head.stage}"
       end
 
       # May circuits be changed, or only what names the vehicle?

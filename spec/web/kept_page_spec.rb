@@ -130,9 +130,12 @@ RSpec.describe "A kept page", :web do
     expect(Dir.exist?("#{@path}-pages")).to be(false)
   end
 
-  it "is not kept of an exercise or a demo's vehicle, which change with what they are connected to" do
+  it "is not kept of a job that is connected to a simulated vehicle, and changes with it" do
     workshop.mark_demo(by: WebHelp::PERSON)
-    shown(job(codes: "C0031-13 current"))
+    number = job
+    submit("/jobs/#{number}/codes", "/jobs/#{number}/interface", seed: "9")
+    submit("/jobs/#{number}/codes", "/jobs/#{number}/codes", codes: "C0031-13 current", answered: "yes")
+    shown(number)
     expect(Dir["#{@path}-pages/*/*"]).to be_empty
   end
 end

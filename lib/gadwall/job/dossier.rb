@@ -5,14 +5,20 @@ module Gadwall
     # A job read back: its record, its log, and what follows from them. What takes a diagnosis is computed when it is
     # asked for, once; what was decided is read from the log.
     class Dossier
-      # record: Record; log: Log; shop: Decision::Shop, what the workshop charges.
+      # record: Record; log: Log; shop: Decision::Shop, what the workshop charges; head: Head as it was written with the
+      # last entry, nil where it is to be computed.
       attr_reader :record, :log, :shop
 
-      def initialize(record, log, shop: Decision::Shop.new)
+      def initialize(record, log, shop: Decision::Shop.new, head: nil)
         @record = record
         @log = log
         @shop = shop
-        @memo = {}
+        @memo = head ? { head: head } : {}
+      end
+
+      # What stands over every page: Head.
+      def head
+        memo(:head) { Head.of(self) }
       end
 
       # The job with what an act wrote. entries: Array of Entries::Entry, stamped; record: Record, changed or the same;

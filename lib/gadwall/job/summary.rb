@@ -9,7 +9,7 @@ module Gadwall
     # "until" => ISO 8601}, ...]; open_points: texts; codes: words of the pre-scan; places: {place => probability}
     # that the evidence leaves, for what the next reading changes; minutes: that the diagnosis still takes, or nil;
     # change: Change of the last reading as a Hash, or nil; trouble: why it cannot be assessed, or nil; engine:
-    # version that computed it.
+    # version that computed it; decidable, off_road: as of Head.
     Summary =
       Struct.new(
         :stage,
@@ -29,6 +29,8 @@ module Gadwall
         :change,
         :trouble,
         :engine,
+        :decidable,
+        :off_road,
         keyword_init: true
       ) do
         # dossier: Dossier; before: the Summary that stood, or nil. Never raises for a job that cannot be assessed.
@@ -37,6 +39,7 @@ module Gadwall
             **work(dossier),
             **diagnosis(dossier, before),
             **watch(dossier),
+            **dossier.head.to_h,
             closed: dossier.handed_over?,
             since: dossier.log.entries.last&.at || dossier.record.taken_in_at,
             promised_at: dossier.record.promised_at,
@@ -46,11 +49,7 @@ module Gadwall
         end
 
         def self.work(dossier)
-          stage = dossier.stage
           {
-            stage: stage.id,
-            sentence: stage.sentence,
-            next_action: stage.next_action.to_s,
             waits: dossier.plan ? waits(dossier.plan) : [],
             open_points: dossier.proof ? dossier.proof.open_points : []
           }
