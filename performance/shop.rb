@@ -4,6 +4,7 @@ require "fileutils"
 require_relative "../app/boot"
 require_relative "../demo/sign_off"
 require_relative "../evaluation/boot"
+require_relative "server_process"
 
 # A shop with ten thousand jobs and three hundred thousand entries over two hundred builds of vehicle, filled once and
 # kept. Jobs of each kind are made by acts, then copied under other numbers.
@@ -23,6 +24,7 @@ class Shop
   def self.at(path, out: $stdout)
     shop = new(path)
     shop.fill(out) unless shop.filled?
+    shop.open_pages unless shop.pages_kept?
     shop
   end
 
@@ -39,6 +41,11 @@ class Shop
   # What the shop and its tables depend on.
   def made_by
     "#{Gadwall::Diagnosis.engine} #{Store::TableFolder.version}"
+  end
+
+  # Were its pages made by this very program?
+  def pages_kept?
+    Dir["#{path}-pages/#{Store::PageFolder.version}/*"].size >= BUILDS * OPEN_COPIES
   end
 
   # A sheet of build k: answers that differ, and wheel circuits with lengths of their own.
@@ -70,6 +77,18 @@ class Shop
     models.put_away
     @database.disconnect
     File.write("#{path}.made", made_by)
+  end
+
+  # Every job in the workshop was looked at since somebody last wrote to it, as in a shop that has been running.
+  def open_pages
+    ServerProcess.run(path) do |server|
+      client = server.client
+      client.sign_in(BY)
+      database = Store.open(path)
+      open = database[:job_summaries].join(:jobs, id: :job_id).where(closed: 0, stage: "trace").select_map(:number)
+      database.disconnect
+      open.each { |number| client.get("/jobs/#{number}/trace") }
+    end
   end
 
   private
