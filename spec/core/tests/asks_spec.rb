@@ -42,4 +42,13 @@ RSpec.describe Gadwall::Tests::Needs do
       end
     expect(forgot.uniq).to eq([])
   end
+
+  it "tell what hangs in a socket apart from what hangs on a cable" do
+    titles = tests.select { |test| test.id == "reseat.relay_socket" }.map(&:title).uniq
+    expect(titles).to eq(["Pull, clean and reseat the relay; is the warning still there?"])
+    relays = tests.select { |test| test.id == "reseat.relay_socket" }
+    expect(relays.map { |test| [test.cautions.include?("live_cable"), test.needs.include?("key off")] }.uniq).to eq(
+      [[true, true]]
+    )
+  end
 end
