@@ -97,11 +97,32 @@ RSpec.describe Gadwall::TroubleCodes do
     end
   end
 
+  # SAE J1939-73, from memory: a wheel sensor's mode 1 is a signal below normal; common practice: the sensor was pushed
+  # back in its bush, or ring and bearing are worn. Mode 5 is the open coil.
+  it "leads from mode 1 of a wheel sensor to a weak signal, from mode 5 to an open coil" do
+    leads =
+      %w[passive active]
+        .product(%w[1 5])
+        .to_h do |sensors, mode|
+          sheet = Gadwall::Vehicle::Sheet.new("name" => "Lorry", "booster" => "air", "sensors" => sensors)
+          scan = {
+            "kind" => "scan",
+            "codes" => [{ "code" => "SPN 789 FMI #{mode}", "status" => "current" }],
+            "modules" => [{ "name" => "ABS", "answered" => true }]
+          }
+          log = Gadwall::Job::Log.new([scan], Gadwall::Vehicle::System.build(sheet))
+          [[sensors, mode], Gadwall::Diagnosis.assess(log.system, log.body).suspects.first.id]
+        end
+    expect(leads[%w[passive 1]]).to eq("front_left.sensor.weak")
+    expect(leads[%w[passive 5]]).to eq("front_left.sensor.open")
+    expect(leads.values_at(%w[active 1])).not_to include("front_left.sensor.open")
+  end
+
   # SAE J1939-71 and -73, from memory; common practice: a switch over a pull-up reads high when it is open.
   {
     "SPN 168 FMI 4" => %w[abs_module supply_low],
     "SPN 627 FMI 18" => %w[abs_module supply_low],
-    "SPN 789 FMI 1" => %w[front_left weak],
+    "SPN 789 FMI 1" => %w[front_left weak_signal],
     "SPN 790 FMI 13" => %w[front_right implausible],
     "SPN 597 FMI 3" => %w[brake_switch supply_or_open],
     "SPN 907 FMI 2" => %w[rear_left implausible],
