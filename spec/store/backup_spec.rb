@@ -8,6 +8,8 @@ require "tmpdir"
 
 # The shop copied out and back: while it runs, after each kind of damage, and as lines to the letter.
 RSpec.describe Store::CommandLine do
+  schema = Dir[File.join(Gadwall::ROOT, "store/migrate/*.rb")].size # of today's database
+
   around do |example|
     Dir.mktmpdir do |folder|
       @folder = folder
@@ -62,7 +64,7 @@ RSpec.describe Store::CommandLine do
     File.write(path, "this is no database any more")
     FileUtils.rm_f(["#{path}-wal", "#{path}-shm"])
     status, told, = run("restore", copy)
-    expect([status, JSON.parse(told)["schema"]]).to eq([0, 11])
+    expect([status, JSON.parse(told)["schema"]]).to eq([0, schema])
     expect(content(path)).to eq(before)
     expect(names).not_to be_empty
   end
@@ -112,7 +114,7 @@ RSpec.describe Store::CommandLine do
     "with a byte turned" => ->(bytes) { bytes.dup.tap { |text| text.setbyte(9000, text.getbyte(9000) ^ 1) } },
     "empty" => ->(_) { "" },
     "of something else" => ->(_) { "PK\x03\x04 not ours" * 100 },
-    "of a newer Gadwall" => ->(bytes) { bytes.sub('"schema": 11', '"schema": 99') }
+    "of a newer Gadwall" => ->(bytes) { bytes.sub(/"schema": \d+/, '"schema": 99') }
   }.each do |name, damage|
     it "refuses a copy #{name}, and leaves all as it stands" do
       filled
@@ -144,8 +146,8 @@ RSpec.describe Store::CommandLine do
     "[]",
     "{}\n",
     '{"gadwall_archive":1,"schema":99}',
-    "{\"gadwall_archive\":1,\"schema\":11}\n{\"part\":\"workshop\"}",
-    "{\"gadwall_archive\":1,\"schema\":11}\n{\"part\":\"workshop\",\"table\":\"jobs\",\"row\":{\"no\":1}}"
+    "{\"gadwall_archive\":1,\"schema\":#{schema}}\n{\"part\":\"workshop\"}",
+    "{\"gadwall_archive\":1,\"schema\":#{schema}}\n{\"part\":\"workshop\",\"table\":\"jobs\",\"row\":{\"no\":1}}"
   ].each do |text|
     it "refuses lines such as #{text[0, 40].inspect}, and leaves nothing behind" do
       lines = File.join(@folder, "bad.jsonl")
