@@ -11,9 +11,11 @@ RSpec.describe Gadwall::Diagnosis::NextTests, :simulation do
         entries = [scan("C0031-13"), { "kind" => "symptoms", "ids" => ["at_key_on"] }]
         ids = %w[resistance bias].product((1..7).to_a).map { |name, j| "front_left.#{name}.j#{j}" }
         count = 0
-        until within_one_section?(assess(system, *entries)) || count == 8
-          option = assess(system, *entries).next_tests.find { |each| ids.include?(each.id) }
+        known = assess(system, *entries)
+        until within_one_section?(known) || count == 8
+          option = known.next_tests.find { |each| ids.include?(each.id) }
           entries << simulated(system, "front_left.wire_signal.j#{k}_to_j#{k + 1}.open", option)
+          known = assess(system, *entries)
           count += 1
         end
         count
