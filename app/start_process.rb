@@ -5,8 +5,12 @@
 # there: with little room a third of a reading's time goes to collecting.
 module StartProcess
   ROOT = File.expand_path("..", __dir__)
-  JIT = %w[--yjit --yjit-exec-mem-size=32].freeze
-  MEMORY = { "MALLOC_ARENA_MAX" => "2", "RUBY_GC_HEAP_INIT_SLOTS" => "800000" }.freeze
+  JIT = %w[--yjit --yjit-exec-mem-size=16].freeze
+  MEMORY = {
+    "MALLOC_ARENA_MAX" => "1",
+    "RUBY_GC_HEAP_INIT_SLOTS" => "800000",
+    "RUBY_GC_HEAP_GROWTH_FACTOR" => "1.1"
+  }.freeze
   FAILED = "bin/setup could not install what Gadwall needs; its last words are above."
 
   # file: the program; arguments: its own. Returns with the application's gems at hand, in a process started so.
