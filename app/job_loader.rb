@@ -8,7 +8,7 @@ module Web
   # wired, never of a job.
   class JobLoader
     DOSSIERS = 24
-    SYSTEMS = 48
+    SYSTEMS = 24
 
     attr_reader :models
 

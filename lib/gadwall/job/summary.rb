@@ -39,7 +39,7 @@ module Gadwall
             **work(dossier),
             **diagnosis(dossier, before),
             **watch(dossier),
-            **dossier.head.to_h,
+            **Head.of(dossier).to_h,
             closed: dossier.handed_over?,
             since: dossier.log.entries.last&.at || dossier.record.taken_in_at,
             promised_at: dossier.record.promised_at,
