@@ -60,7 +60,7 @@ module Web
       pages: nil
     )
       @database = database
-      @pages = KeptPages.new(pages)
+      @pages = pages
       @ports = ports
       @clock = clock
       @practice = prefix == App::PRACTICE

@@ -17,7 +17,7 @@ module Store
         digest(
           Gadwall::Knowledge.fingerprint,
           RUBY_VERSION,
-          *ROOMS.flat_map { |room| code("lib/gadwall/#{room}/**/*.rb") }
+          *ROOMS.flat_map { |room| files("lib/gadwall/#{room}/**/*.rb") }.map { |file| File.binread(file) }
         )
     end
   end

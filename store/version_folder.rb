@@ -19,9 +19,9 @@ module Store
       Digest::SHA256.hexdigest(texts.join("\0"))[0, 16]
     end
 
-    # What stands in files below a folder of the program. pattern: as of Dir, from its root.
-    def self.code(pattern)
-      Dir[File.join(Gadwall::ROOT, pattern)].map { |file| File.binread(file) }
+    # Paths of files of the program. pattern: as of Dir, from its root.
+    def self.files(pattern)
+      Dir[File.join(Gadwall::ROOT, pattern)]
     end
 
     # Bytes under a key, or nil.
@@ -38,11 +38,6 @@ module Store
       File.rename(made, file(key))
     rescue SystemCallError
       FileUtils.rm_f(made)
-    end
-
-    # Takes away what is under a key, if anything.
-    def remove(key)
-      FileUtils.rm_f(file(key))
     end
 
     private

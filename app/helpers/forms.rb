@@ -7,8 +7,12 @@ module Web
       # The session's token, a token of this very form (a repeated post writes nothing twice), and what the page had
       # seen.
       def form_guards(page = nil, form_token: nil)
-        tokens = form_token ? partial("shared/_tokens", csrf: session_token, form_token: form_token) : hole("guards")
-        partial("shared/_guards", tokens: tokens, seen: page&.seen)
+        partial("shared/_guards", tokens: form_token ? tokens(form_token) : hole("guards"), seen: page&.seen)
+      end
+
+      # What of it is of one form and one session alone.
+      def tokens(form_token = SecureRandom.hex(16))
+        partial("shared/_tokens", csrf: session_token, form_token: form_token)
       end
 
       # One for all forms of a page.

@@ -2,8 +2,9 @@
 
 module Web
   module Helpers
-    # Pages that are kept with their job (KeptPages). While one is made, what belongs to one person or one form is left
-    # as a hole; text that somebody typed cannot look like one, since it is escaped.
+    # Pages that are kept with their job as they were last made: whoever opens a job that nobody wrote to since sees its
+    # page without a diagnosis being made again. What belongs to one person or one form is left as a hole, which is
+    # filled with each answer; text that somebody typed cannot look like one, since it is escaped.
     module KeptPage
       HOLE = /<!--hole (\w+)-->/
 
@@ -30,25 +31,20 @@ module Web
         filled(screen)
       end
 
-      # Is the page that is being made to be kept?
-      def holes?
-        @holes
-      end
-
       # The hole of a name, or what fills it where no page is to be kept.
       def hole(name)
-        holes? ? "<!--hole #{name}-->" : filling(name)
+        @holes ? "<!--hole #{name}-->" : filling(name)
       end
 
       private
 
       # A page of a job that is connected to a simulated vehicle changes with that.
       def keeps_pages?
-        workshop.pages.kept? && !practice? && !(workshop.simulates? && workshop.stands.of(job_record))
+        workshop.pages && !practice? && !(workshop.simulates? && workshop.stands.of(job_record))
       end
 
       def job_record
-        workshop.jobs.find(params["number"])
+        @job_record ||= workshop.jobs.find(params["number"])
       end
 
       def name_of_kept(name)
@@ -56,8 +52,8 @@ module Web
       end
 
       def page_stamp
-        record = job_record
-        KeptPages.stamp(record, workshop.entries.last_seq(record), workshop.shop.to_h, workshop.units.to_h)
+        seq = workshop.entries.last_seq(job_record)
+        Store::PageFolder.stamp(job_record.to_h, seq, workshop.shop.to_h, workshop.units.to_h)
       end
 
       def with_holes
@@ -74,7 +70,7 @@ module Web
       def filling(name)
         case name
         when "guards"
-          partial("shared/_tokens", csrf: session_token, form_token: SecureRandom.hex(16))
+          tokens
         when "person"
           partial("shared/_person")
         when "theme"

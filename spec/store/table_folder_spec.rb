@@ -50,7 +50,7 @@ RSpec.describe Store::TableFolder do
   end
 
   it "knows a table by the code that computed it: every room that it names is there" do
-    expect(described_class::ROOMS.map { |room| described_class.code("lib/gadwall/#{room}/**/*.rb") }).to all(be_any)
+    expect(described_class::ROOMS.map { |room| described_class.files("lib/gadwall/#{room}/**/*.rb") }).to all(be_any)
   end
 
   it "gives the same answer to the last digit, computed, put away and read again" do

@@ -68,7 +68,7 @@ RSpec.describe "The words", :web do
     paths +=
       workshop.jobs.all.flat_map do |job|
         stages = Gadwall::Job::Stage::ALL.drop(1)
-        reached = stages.select { |stage| workshop.dossier(job.number).stage.reached?(stage) }
+        reached = stages.select { |stage| workshop.dossier(job.number).head.reached?(stage) }
         (reached + %w[vehicle captures pads]).uniq.map { |page| "/jobs/#{job.number}/#{page}" }
       end
     expect(wrong(pages(paths)).join("\n")).to eq("")

@@ -26,11 +26,6 @@ module Gadwall
         @id = find
       end
 
-      # Is this stage, or a later one, the job's?
-      def reached?(stage)
-        ALL.index(stage) <= ALL.index(id)
-      end
-
       # One sentence that says where the job stands.
       def sentence
         case id

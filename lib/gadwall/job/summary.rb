@@ -33,7 +33,8 @@ module Gadwall
         :off_road,
         keyword_init: true
       ) do
-        # dossier: Dossier; before: the Summary that stood, or nil. Never raises for a job that cannot be assessed.
+        # dossier: Dossier, whose head is told anew; before: the Summary that stood, or nil. Never raises for a job that
+        # cannot be assessed.
         def self.of(dossier, before: nil)
           new(
             **work(dossier),
