@@ -104,14 +104,8 @@ RSpec.describe Gadwall::TroubleCodes do
       %w[passive active]
         .product(%w[1 5])
         .to_h do |sensors, mode|
-          sheet = Gadwall::Vehicle::Sheet.new("name" => "Lorry", "booster" => "air", "sensors" => sensors)
-          scan = {
-            "kind" => "scan",
-            "codes" => [{ "code" => "SPN 789 FMI #{mode}", "status" => "current" }],
-            "modules" => [{ "name" => "ABS", "answered" => true }]
-          }
-          log = Gadwall::Job::Log.new([scan], Gadwall::Vehicle::System.build(sheet))
-          [[sensors, mode], Gadwall::Diagnosis.assess(log.system, log.body).suspects.first.id]
+          lorry = system_with(sensors, booster: "air")
+          [[sensors, mode], assess(lorry, scan("SPN 789 FMI #{mode}")).suspects.first.id]
         end
     expect(leads[%w[passive 1]]).to eq("front_left.sensor.weak")
     expect(leads[%w[passive 5]]).to eq("front_left.sensor.open")
