@@ -108,7 +108,8 @@ module Gadwall
       def said(circuit)
         (@said ||= {})[circuit.id] ||= begin
           shares = @lamps.map { |lamp| Vehicle::Lamps.chance(@catalogue, lamp.id, circuit) }
-          [@intermittent, @presence, @lamps.map { |lamp| [lamp.id, lamp.lit, lamp.time] }, shares, elsewhere(circuit)]
+          lamps = @lamps.map { |lamp| [lamp.id, lamp.lit, lamp.time] }
+          [@intermittent, @presence, @shown, lamps, shares, elsewhere(circuit)]
         end
       end
 
