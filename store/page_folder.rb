@@ -8,11 +8,6 @@ module Store
   class PageFolder < VersionFolder
     STAMP_BYTES = 32 # of SHA-256
 
-    # path: of the folder, made where it is missing.
-    def initialize(path)
-      super(path, PageFolder.version)
-    end
-
     # Version of everything that makes a page: data/ and all code, told by the files' sizes and times, since a start
     # that read them all would take longer.
     def self.version

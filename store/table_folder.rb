@@ -6,11 +6,6 @@ module Store
   class TableFolder < VersionFolder
     ROOMS = %w[circuits tests quantity knowledge vehicle].freeze # of the core: the code that tables are computed by
 
-    # path: of the folder, made where it is missing.
-    def initialize(path)
-      super(path, TableFolder.version)
-    end
-
     # Version of everything that tables depend on: the knowledge, and the code that computes them.
     def self.version
       @version ||=

@@ -5,11 +5,11 @@ require "fileutils"
 
 module Store
   # Things that can be made again, put away in a folder, one file for each. What another version made is of no use, and
-  # goes.
+  # goes. Which version it is, the class of the folder says (`version`): of all that its things are made from.
   class VersionFolder
-    # path: of the folder, made where it is missing; version: text, of all that the things are made from.
-    def initialize(path, version)
-      @folder = File.join(path, version)
+    # path: of the folder, made where it is missing.
+    def initialize(path)
+      @folder = File.join(path, self.class.version)
       FileUtils.mkdir_p(@folder, mode: 0o700)
       (Dir[File.join(path, "*")] - [@folder]).each { |old| FileUtils.rm_rf(old) }
     end
